@@ -1,0 +1,241 @@
+"""What a plan warns of: each caution is one rule with a code for machines and one sentence for the photographer.
+
+Codes are listed in docs/scene-file.md; a test keeps the list whole.
+"""
+
+import math
+from dataclasses import dataclass
+
+from dimgrey.core.colour.filters import COLOURED
+from dimgrey.core.colour.responses import RED_BLIND
+from dimgrey.core.development import REACH, format_development
+from dimgrey.core.exposure import marked_aperture, marked_time
+from dimgrey.core.metering import MIXED_SPREAD_STOPS
+from dimgrey.core.stops import format_aperture, format_seconds, format_stops, format_time
+from dimgrey.core.zones import format_zone
+
+MERGE_ZONES = 1 / 3
+FACTOR_DIFFERENCE_STOPS = 2 / 3
+HOLD_DIFFERENCE_STOPS = 1 / 3
+RECIPROCITY_ONSET_S = 1.0
+TRIPOD_S = 1 / 30
+CONTRAST_RISES_S = 10.0
+
+
+@dataclass(frozen=True)
+class Caution:
+    code: str
+    tone: str | None
+    text: str
+
+
+def cautions_of(plan):
+    """Every caution of a plan, the gravest first: lost ends, range, readings, filter, camera."""
+    rules = (_lost_ends, _range, _silhouette, _merging, _unread, _readings, _hold, _factor, _glass, _times, _limits)
+    return tuple(caution for rule in rules for caution in rule(plan))
+
+
+def _lost_ends(plan):
+    medium = plan.scene.medium
+    for tone in plan.tones:
+        if not tone.needs_texture or tone.texture != "lost":
+            continue
+        z = _falls(tone.zone_printed)
+        if tone.zone_printed > medium.outer[1]:
+            ways = "Place it lower, bracket, wait for softer light or use a graduated filter; or let it go on purpose."
+            what = "compresses to blank white" if medium.kind == "film" else "clips to white"
+            yield Caution("highlight-lost", tone.name, f"{_capital(tone.name)} falls {z} and {what}. {ways}")
+        else:
+            ways = "Open up, add light, or let it go black on purpose."
+            yield Caution("shadow-lost", tone.name, f"{_capital(tone.name)} falls {z}: no texture left. {ways}")
+
+
+def _range(plan):
+    medium = plan.scene.medium
+    room = medium.dependable[1] - medium.dependable[0]
+    step = plan.development_step
+    if step is not None and plan.development is None:
+        edge = REACH[0] if step < 0 else REACH[1]
+        way = (
+            "Develop N-2 and let one end go, bracket, use a graduated filter, or wait for softer light."
+            if step < 0
+            else "Develop N+2 and print harder, or use it soft as it is."
+        )
+        yield Caution(
+            "development-out-of-reach",
+            None,
+            f"This range asks for {format_development(step)}; the film's table ends at {format_development(edge)}. {way}",
+        )
+    if plan.range_stops is None or plan.range_stops <= room + 0.5:
+        return
+    brightest = max((t for t in plan.tones if t.needs_texture), key=lambda t: t.ev100)
+    over = format_stops(plan.range_stops - room)
+    ways = {
+        "film": f"Development {plan.development} takes it in." if plan.development else "Development alone cannot take it in.",
+        "slide": "A graduated filter, fill light or a second exposure helps; or let one end go on purpose.",
+        "digital raw": "Bracket, use a graduated filter or fill, wait for softer light; or let one end go on purpose.",
+        "digital file": "Lower the contrast setting, keep a raw file, bracket, or let one end go on purpose.",
+    }[medium.kind]
+    yield Caution(
+        "range-exceeds-medium",
+        brightest.name,
+        f"The scene spans {format_stops(plan.range_stops)} stops, {over} more than full texture holds ({format_stops(room)}). {ways}",
+    )
+
+
+def _silhouette(plan):
+    if plan.placement.school != "silhouette":
+        return
+    for tone in plan.tones:
+        if tone.role == "subject" and tone.zone_printed > 1.05:
+            yield Caution(
+                "silhouette-not-black",
+                tone.name,
+                f"{_capital(tone.name)} falls {_falls(tone.zone_printed)}; a silhouette wants it on I or below. "
+                "Find a brighter background or place it higher.",
+            )
+
+
+def _merging(plan):
+    """Subject against what is behind it: under a third of a zone apart they print as one grey."""
+    behind = [t for t in plan.tones if t.role in ("background", "sky")]
+    for subject in (t for t in plan.tones if t.role in ("subject", "skin")):
+        for other in behind:
+            apart = abs(subject.zone_printed - other.zone_printed)
+            if apart < MERGE_ZONES:
+                yield Caution(
+                    "tones-merge",
+                    subject.name,
+                    f"{_capital(subject.name)} and {other.name} fall within {format_stops(max(apart, 0.04), 3) if apart >= 1 / 6 else 'a sixth'}"
+                    " of a zone: they will merge. Another filter, light or viewpoint can part them.",
+                )
+
+
+def _unread(plan):
+    for tone in plan.scene.tones:
+        if not tone.evs:
+            yield Caution("tone-unread", tone.name, f"{_capital(tone.name)} has no reading yet and is left out of the plan.")
+
+
+def _readings(plan):
+    for tone in plan.scene.tones:
+        if tone.evs and tone.reading.disagree:
+            yield Caution(
+                "readings-differ",
+                tone.name,
+                f"Readings of {tone.name} differ by {format_stops(tone.reading.spread_stops)} stops; the mean is used. "
+                "Remove the wrong one, or make two tones of it.",
+            )
+        if tone.mixed > MIXED_SPREAD_STOPS:
+            yield Caution(
+                "mixed-tones",
+                tone.name,
+                f"Mixed tones under the spot on {tone.name}: {format_stops(tone.mixed)} stops from end to end. "
+                "Move closer, or use a smaller spot.",
+            )
+
+
+def _hold(plan):
+    wish = plan.scene.wish
+    difference = plan.hold_difference_stops
+    if wish and abs(difference) > HOLD_DIFFERENCE_STOPS:
+        other = "after" if wish.hold == "before filter" else "before"
+        yield Caution(
+            "hold-differs",
+            plan.placement.tone,
+            f"Holding {plan.placement.tone} on its zone {other} the filter would change the setting by "
+            f"{format_stops(difference, signed=True)} EV.",
+        )
+
+
+def _factor(plan):
+    cost = plan.filter_cost
+    if cost.printed_stops is None:
+        return
+    difference = cost.printed_stops - cost.computed_stops
+    if abs(difference) > FACTOR_DIFFERENCE_STOPS:
+        yield Caution(
+            "factor-differs",
+            None,
+            f"The printed factor costs {format_stops(cost.printed_stops)} stops, the computed one for this film and light "
+            f"{format_stops(cost.computed_stops)}. The printed one is used.",
+        )
+
+
+def _glass(plan):
+    medium, light = plan.scene.medium, plan.scene.light
+    coloured = tuple(glass.name for glass in plan.scene.filters if glass.name in COLOURED)
+    if coloured and medium.mixes_channels:
+        yield Caution(
+            "glass-on-colour-sensor",
+            None,
+            "A colour sensor is balanced through coloured glass, so the glass mostly wastes light. Use the camera's own "
+            "black-and-white filter, or mix later from raw.",
+        )
+    elif coloured and medium.response in RED_BLIND and medium.glass_factor(light, coloured) > 32:
+        yield Caution(
+            "filter-blocks-film",
+            None,
+            f"This film hardly sees what {' and '.join(coloured)} lets through; its numbers here are not dependable.",
+        )
+
+
+def _times(plan):
+    medium, seconds = plan.scene.medium, plan.shutter_seconds
+    if medium.is_film and medium.reciprocity is None and seconds > RECIPROCITY_ONSET_S * 1.05:
+        yield Caution(
+            "reciprocity-unknown",
+            None,
+            f"Film loses speed in {format_seconds(seconds)}; this one's reciprocity is not known. Look at its data sheet.",
+        )
+    if medium.is_film and plan.corrected_seconds > CONTRAST_RISES_S:
+        yield Caution("contrast-rises", None, "Contrast rises in exposures past 10 s: consider one step less development.")
+    if seconds > TRIPOD_S * 1.2:
+        yield Caution("needs-support", None, f"{format_seconds(seconds)} wants a tripod and a release without touching.")
+
+
+def _limits(plan):
+    """Settings the camera lacks, with the nearest it has."""
+    scene, limits = plan.scene, plan.scene.limits
+    if scene.shutter and scene.aperture and abs(plan.rounding_stops) > 0.5:
+        direction = "over" if plan.rounding_stops > 0 else "under"
+        yield Caution(
+            "manual-differs",
+            None,
+            f"{format_time(plan.shutter)} at {format_aperture(plan.aperture)} exposes {format_stops(abs(plan.rounding_stops))} "
+            f"stops {direction} the plan.",
+        )
+    low, high = limits.time_min_s * 2 ** (-1 / 4), limits.time_max_s * 2 ** (1 / 4)
+    if plan.shutter_seconds < low:
+        yield Caution(
+            "shutter-too-short",
+            None,
+            f"{format_seconds(plan.shutter_seconds)} is shorter than the camera's {format_time(marked_time(limits.time_min_s, scene.increment))}. "
+            "Close the aperture or use a neutral-density filter.",
+        )
+    elif plan.shutter_seconds > high:
+        yield Caution(
+            "shutter-too-long",
+            None,
+            f"{format_seconds(plan.shutter_seconds)} is longer than the camera's {format_time(marked_time(limits.time_max_s, scene.increment))}. "
+            "Open the aperture, raise ISO, or hold the shutter open by hand with a timer.",
+        )
+    f = plan.aperture.exact
+    if not limits.f_min * 0.95 <= f <= limits.f_max * 1.05 or (scene.shutter and not scene.aperture and abs(plan.rounding_stops) > 0.5):
+        ends = [format_aperture(marked_aperture(n, scene.increment)) for n in (limits.f_min, limits.f_max)]
+        near = ends[0] if math.log2(f) < math.log2(limits.f_min * limits.f_max) / 2 else ends[1]
+        yield Caution(
+            "aperture-out-of-limits",
+            None,
+            f"The lens runs from {ends[0]} to {ends[1]}; nearest is {near}, {format_aperture(plan.aperture)} is wanted.",
+        )
+
+
+def _falls(zone):
+    """ "on VII⅓", but "above X"."""
+    text = format_zone(zone)
+    return text if " " in text else f"on {text}"
+
+
+def _capital(text):
+    return text[:1].upper() + text[1:]

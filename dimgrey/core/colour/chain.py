@@ -1,0 +1,91 @@
+"""From colour to grey: lens filter, light and film or sensor as one chain of three weights.
+
+With scene colours c in linear sRGB and their basis spectra b_k, the grey that the medium sees is
+``G = sum(w_k c_k)``, ``w_k = sum(b_k I F S) / sum(I F S)``: a neutral keeps its value because the weights sum to 1.
+Source of the basis: Mallett & Yuksel 2019, Spectral primary decomposition for rendering with sRGB reflectance.
+"""
+
+import math
+from dataclasses import dataclass
+from functools import lru_cache
+
+import numpy as np
+
+from dimgrey.core.colour.filters import transmittance
+from dimgrey.core.colour.responses import response
+from dimgrey.core.colour.spectra import illuminant, srgb_basis
+from dimgrey.core.errors import CoreError
+
+LIGHTS = ("D55", "D65", "A")
+LIGHT_NAMES = {"D55": "daylight", "D65": "overcast or shade", "A": "lamp light"}
+
+CHANNEL_MIXES = {
+    "none": (0.21, 0.72, 0.07),
+    "yellow": (0.40, 0.58, 0.02),
+    "orange": (0.60, 0.40, 0.00),
+    "red": (0.85, 0.15, 0.00),
+    "green": (0.10, 0.85, 0.05),
+    "blue": (0.10, 0.20, 0.70),
+}
+"""How a colour camera makes grey with its own filter settings; defaults, to be replaced by a calibration."""
+
+DARKEST_GREY = 2.0**-24
+"""What a chain sees of a colour it is blind to; keeps the tone shift finite."""
+
+
+@dataclass(frozen=True)
+class Chain:
+    """One way from colour to grey: `weights` (r, g, b), sum 1, and `factor`, the light its glass costs (1 is none)."""
+
+    weights: tuple
+    factor: float
+
+    @property
+    def stops(self):
+        return math.log2(self.factor)
+
+
+@lru_cache(maxsize=512)
+def glass_chain(response_name, light, filters=()):
+    """Chain of a film or monochrome sensor behind coloured glass.
+
+    response_name: one of responses.RESPONSES. light: "D55", "D65" or "A". filters: tuple of coloured filter names.
+    Returns Chain; factor is ``sum(I S) / sum(I F S)``, the filter factor, computed and not typed.
+    """
+    through_film = illuminant(light) * response(response_name)
+    seen = through_film * transmittance(filters)
+    weights = srgb_basis() @ seen / seen.sum()
+    weights = weights / weights.sum()
+    return Chain(tuple(float(w) for w in weights), float(through_film.sum() / seen.sum()))
+
+
+def mixed_chain(mix):
+    """Chain of a colour camera that mixes its own channels: a name of CHANNEL_MIXES or three numbers that sum to 1."""
+    weights = CHANNEL_MIXES.get(mix) if isinstance(mix, str) else tuple(float(w) for w in mix)
+    if weights is None:
+        raise CoreError(
+            f"There is no channel mix “{mix}”. Known: {', '.join(CHANNEL_MIXES)}.", parameter="channel_mix", code="mix-unknown"
+        )
+    if len(weights) != 3 or not all(math.isfinite(w) for w in weights) or abs(sum(weights) - 1) > 0.005:
+        raise CoreError(
+            f"A channel mix is three numbers that sum to 1 (got {', '.join(f'{w:g}' for w in weights)}).",
+            parameter="channel_mix",
+            code="mix-not-one",
+        )
+    return Chain(weights, 1.0)
+
+
+def grey_of(chain, linear):
+    """Grey that the chain sees, ``G = w . c``. linear: shape (..., 3). Returns shape (...)."""
+    return np.asarray(linear) @ np.asarray(chain.weights)
+
+
+def tone_shift_stops(chain, colour, meter=None, light="D55"):
+    """What the medium sees against what the meter saw, ``log2(w . c) - log2(w_eye . c)``; stops, 0 for a neutral.
+
+    colour: linear sRGB, three numbers. meter: the chain of the meter; the eye's in `light` by default.
+    """
+    meter = meter or glass_chain("eye", light)
+    seen = max(float(grey_of(chain, colour)), DARKEST_GREY)
+    metered = max(float(grey_of(meter, colour)), DARKEST_GREY)
+    return math.log2(seen) - math.log2(metered)

@@ -1,0 +1,85 @@
+"""What film and sensor hold: dependable texture and outer limits, in zones."""
+
+from dataclasses import dataclass
+
+from dimgrey.core.colour.chain import glass_chain, mixed_chain
+from dimgrey.core.errors import CoreError
+from dimgrey.core.longexposure import Reciprocity
+from dimgrey.core.zones import MIDDLE
+
+KINDS = ("film", "slide", "digital raw", "digital file")
+
+DEPENDABLE = {"film": (3.0, 7.0), "slide": (3.5, 6.5), "digital raw": (2.0, 7 + 2 / 3), "digital file": (3.0, 7.0)}
+"""Zones with dependable texture; defaults, a kit's own numbers replace them."""
+
+OUTER = {"film": (2.0, 8.0), "slide": (2.5, 7.0), "digital raw": (1.0, 8.3), "digital file": (0.0, 7.7)}
+"""Zones between which something is still recorded. A digital file clips at +2.7 and raw at +3.3 stops from middle grey
+by default; a raw file's floor is set by noise and differs with ISO."""
+
+EDGE = 0.01
+"""Tolerance at a limit, in zones, so that a tone placed exactly on it counts as inside."""
+
+
+@dataclass(frozen=True)
+class Medium:
+    """Film or sensor in use. Zones as (low, high); `response` is None for a colour sensor that mixes its channels."""
+
+    kind: str = "film"
+    iso: float = 100.0
+    response: str | None = "general panchromatic"
+    dependable: tuple = DEPENDABLE["film"]
+    outer: tuple = OUTER["film"]
+    channel_mix: str | tuple = "none"
+    reciprocity: Reciprocity | None = None
+
+    @property
+    def is_film(self):
+        return self.kind in ("film", "slide")
+
+    @property
+    def mixes_channels(self):
+        return self.response is None
+
+    def chain(self, light, filters=()):
+        """The medium's way from colour to grey behind coloured glass.
+
+        A colour sensor is white-balanced through the glass, so its own mix decides and the glass only takes light.
+        """
+        if not self.mixes_channels:
+            return glass_chain(self.response, light, filters)
+        return mixed_chain(self.channel_mix)
+
+    def glass_factor(self, light, filters=()):
+        """Light that coloured glass costs this medium, as a factor; a colour sensor is taken as a monochrome one."""
+        return glass_chain(self.response or "monochrome sensor", light, filters).factor
+
+
+def medium(kind, *, iso=100.0, response=None, dependable=None, outer=None, headroom=None, footroom=None, channel_mix=None, reciprocity=None):
+    """A medium with the defaults of its kind where nothing else is known.
+
+    kind: one of KINDS. iso: exact speed. response: a response class; film without one is general panchromatic, a
+    sensor without one is a colour sensor. dependable, outer: (low, high) zones. headroom, footroom: stops from middle
+    grey to clipping and to the loss of texture; they set the outer limits. Raises CoreError where limits contradict.
+    """
+    if response is None and kind in ("film", "slide"):
+        response = "general panchromatic"
+    low, high = outer or OUTER[kind]
+    high = MIDDLE + headroom if headroom is not None else high
+    low = MIDDLE - footroom if footroom is not None else low
+    inner_low, inner_high = dependable or (max(DEPENDABLE[kind][0], low), min(DEPENDABLE[kind][1], high))
+    if not low <= inner_low < inner_high <= high:
+        raise CoreError(
+            f"The dependable zones {inner_low:g} to {inner_high:g} must lie within the outer zones {low:g} to {high:g}.",
+            parameter="dependable",
+            code="limits-contradict",
+        )
+    return Medium(kind, iso, response, (inner_low, inner_high), (low, high), channel_mix or "none", reciprocity)
+
+
+def texture(zone, medium_in_use):
+    """What is left of a tone on a zone: "full", "faint" or "lost"."""
+    if medium_in_use.dependable[0] - EDGE <= zone <= medium_in_use.dependable[1] + EDGE:
+        return "full"
+    if medium_in_use.outer[0] - EDGE <= zone <= medium_in_use.outer[1] + EDGE:
+        return "faint"
+    return "lost"

@@ -1,0 +1,165 @@
+"""Reading one tone: the spot on a picture of the light, and several readings of the same tone.
+
+Pictures are scene-linear: proportional to light, shape (height, width, 3) as R, G, B with the sRGB primaries.
+"""
+
+import math
+from dataclasses import dataclass
+
+import numpy as np
+
+from dimgrey.core.errors import OutOfRange
+
+LUMINANCE_WEIGHTS = np.array([0.2126, 0.7152, 0.0722])
+"""Relative luminance of linear sRGB (IEC 61966-2-1:1999)."""
+LUMINANCE_WEIGHTS.setflags(write=False)
+
+MIDDLE_GREY = 0.18
+MIXED_SPREAD_STOPS = 2.0
+DISAGREEMENT_STOPS = 3.0
+FLOOR = 2.0**-24
+"""The least linear value that is told from black, the smallest half-float; darker light is below any meter."""
+
+
+@dataclass(frozen=True)
+class SpotReading:
+    """Light under the spot. Stops are ``log2(Y / 0.18)``: relative to what the picture calls middle grey.
+
+    mean_stops: of the mean light, the reading. low_stops, high_stops: 10th and 90th percentile.
+    colour: mean linear sRGB. mixed: the spread exceeds 2 stops, so that no single tone was read.
+    clipped: the share of the spot, 0..1, at or above the picture's clipping value (0 when it has none).
+    """
+
+    mean_stops: float
+    low_stops: float
+    high_stops: float
+    colour: tuple
+    clipped: float = 0.0
+
+    @property
+    def spread_stops(self):
+        return self.high_stops - self.low_stops
+
+    @property
+    def mixed(self):
+        return self.spread_stops > MIXED_SPREAD_STOPS
+
+
+def hfov_deg(focal_35mm):
+    """Horizontal field of view of a focal length in 35 mm terms, ``2 atan(18 / f)`` on a 36 mm wide frame; degrees."""
+    return math.degrees(2 * math.atan(18 / focal_35mm))
+
+
+def picture_hfov_deg(focal_35mm, width, height):
+    """Horizontal field of view of a picture; upright, the frame's 36 mm run along its height. Degrees."""
+    long_side = hfov_deg(focal_35mm)
+    if width >= height:
+        return long_side
+    return math.degrees(2 * math.atan(math.tan(math.radians(long_side / 2)) * width / height))
+
+
+def spot_radius_px(width_px, hfov, spot_deg):
+    """Radius of the meter's spot in a rectilinear picture, ``r = W / 2 * tan(spot / 2) / tan(hfov / 2)``; pixels.
+
+    >>> round(spot_radius_px(1500, 61.93, 1.0), 2)
+    10.91
+    """
+    return width_px / 2 * math.tan(math.radians(spot_deg / 2)) / math.tan(math.radians(hfov / 2))
+
+
+def read_spot(linear, column, row, radius_px, clip=None):
+    """Average the light in a disc of a scene-linear picture.
+
+    linear: shape (height, width, 3), linear sRGB. column, row: the pixel at the centre, counted from 0.
+    radius_px: at least the centre pixel is read. clip: linear value at which the picture ends, or None.
+    Returns SpotReading. Raises OutOfRange for a centre outside the picture.
+    """
+    height, width = linear.shape[:2]
+    if not (0 <= column < width and 0 <= row < height):
+        raise OutOfRange("The spot lies outside the picture.", parameter="at", code="spot-outside")
+    reach = max(radius_px, 0.0) + 1e-6
+    top, bottom = max(0, math.ceil(row - reach)), min(height, math.floor(row + reach) + 1)
+    left, right = max(0, math.ceil(column - reach)), min(width, math.floor(column + reach) + 1)
+    rows, columns = np.ogrid[top:bottom, left:right]
+    inside = (columns - column) ** 2 + (rows - row) ** 2 <= reach**2
+    colours = linear[top:bottom, left:right][inside].astype(np.float64)
+    luminance = np.maximum(colours @ LUMINANCE_WEIGHTS, FLOOR)
+    low, high = np.percentile(luminance, (10, 90))
+    clipped = float(np.mean(colours.max(axis=1) >= clip)) if clip else 0.0
+    return SpotReading(
+        mean_stops=math.log2(luminance.mean() / MIDDLE_GREY),
+        low_stops=math.log2(low / MIDDLE_GREY),
+        high_stops=math.log2(high / MIDDLE_GREY),
+        colour=tuple(float(c) for c in colours.mean(axis=0)),
+        clipped=clipped,
+    )
+
+
+def pixel_at(fraction, pixels):
+    """Pixel that a fraction 0..1 of a picture's width or height falls in. Raises OutOfRange beyond the edges."""
+    if not 0 <= fraction <= 1:
+        raise OutOfRange(
+            f"A place in the picture is given as fractions from 0 to 1 (got {fraction:g}).", parameter="at", code="spot-outside"
+        )
+    return min(math.floor(fraction * pixels + 1e-6), pixels - 1)
+
+
+@dataclass(frozen=True)
+class ToneReading:
+    """Several readings of one tone as one: mean EV100, spread in stops, how many, and whether they disagree."""
+
+    ev100: float
+    spread_stops: float
+    count: int
+
+    @property
+    def disagree(self):
+        return self.spread_stops > DISAGREEMENT_STOPS
+
+
+def combined(evs):
+    """Mean in EV and spread of the readings of one tone. evs: at least one EV100."""
+    evs = [float(ev) for ev in evs]
+    return ToneReading(sum(evs) / len(evs), max(evs) - min(evs), len(evs))
+
+
+def compensation_stops(zone):
+    """What to dial so that a spot on a tone renders it on `zone`: ``zone - 5`` stops (white paper on VII: +2)."""
+    return zone - 5.0
+
+
+@dataclass(frozen=True)
+class LightScale:
+    """How stops in a picture become EV100: ``EV = offset + slope * stops``; residuals per reading, in stops."""
+
+    offset: float
+    slope: float
+    residuals: tuple
+
+    @property
+    def worst_residual(self):
+        return max((abs(r) for r in self.residuals), default=0.0)
+
+
+SLOPE_RANGE = (0.5, 3.0)
+
+
+def fit_light_scale(stops, evs, known_offset=None):
+    """Fit a picture's light to readings typed at its pins.
+
+    stops: ``log2(Y / 0.18)`` at each pin. evs: EV100 read there with a meter. One pair fixes the offset; two or more
+    that differ by at least half a stop give offset and slope, the slope as the median of all pairwise slopes (Theil
+    1950, Sen 1968: one wrong reading in four does not bend it), held within 0.5..3; the offset is the median too.
+    known_offset: the scale from EXIF, used when there is no reading. Returns LightScale, or None when nothing is known.
+    """
+    x, ev = np.asarray(stops, float), np.asarray(evs, float)
+    if x.size == 0:
+        return None if known_offset is None else LightScale(float(known_offset), 1.0, ())
+    i, j = np.triu_indices(x.size, 1)
+    apart = np.abs(x[j] - x[i]) >= 0.5
+    slope = 1.0
+    if apart.any():
+        slopes = (ev[j] - ev[i])[apart] / (x[j] - x[i])[apart]
+        slope = float(np.clip(np.median(slopes), *SLOPE_RANGE))
+    offset = float(np.median(ev - slope * x))
+    return LightScale(offset, slope, tuple(float(r) for r in ev - (offset + slope * x)))

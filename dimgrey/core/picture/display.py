@@ -1,0 +1,115 @@
+"""From grey light to what the screen shows: zone -> lightness L* -> an 8-bit sRGB grey.
+
+Source: CIE 15:2004 (L*), IEC 61966-2-1:1999 (sRGB), and the print curves of HANDBOOK 8, interpolated monotonely by
+PCHIP (Fritsch & Carlson 1980), so that no tone swaps order.
+"""
+
+from functools import lru_cache
+
+import numpy as np
+
+from dimgrey.core.metering import MIDDLE_GREY
+
+PRINT_CURVE = ((-5, -4, -3, -2, -1, 0, 1, 2, 3, 4, 5), (3, 8, 16, 26, 38, 50, 63, 76, 87, 95, 99))
+FILE_CURVE = ((-6, -5, -4, -3, -2, -1, 0, 1, 2, 2.7, 3.3), (1, 3, 8, 16, 26, 38, 50, 66, 84, 95, 100))
+"""Stops from middle grey against L*: a print on paper from film, and a camera's own file."""
+
+STEPS = 65536
+
+
+def curve_for(medium_kind):
+    """The display curve of a medium: the print for film and slide, the camera's file for digital."""
+    return PRINT_CURVE if medium_kind in ("film", "slide") else FILE_CURVE
+
+
+@lru_cache(maxsize=4)
+def _interpolator(curve):
+    from scipy.interpolate import PchipInterpolator  # 0.8 s to import
+
+    return PchipInterpolator(*map(np.asarray, curve), extrapolate=False)
+
+
+def lightness(stops, curve=PRINT_CURVE):
+    """L* at which a tone is shown, 0..100; beyond the curve's ends their L* stays.
+
+    stops: from middle grey, any shape. Returns the same shape.
+    """
+    x = np.clip(np.asarray(stops, float), curve[0][0], curve[0][-1])
+    return _interpolator(curve)(x)
+
+
+def srgb_grey(l_star):
+    """8-bit sRGB value of a grey of lightness L*: shape kept, uint8.
+
+    L* to relative luminance by CIE 15:2004, then the sRGB transfer function.
+    """
+    l_star = np.asarray(l_star, float)
+    y = np.where(l_star > 8, ((l_star + 16) / 116) ** 3, l_star * 27 / 24389)
+    encoded = np.where(y <= 0.0031308, 12.92 * y, 1.055 * np.maximum(y, 1e-9) ** (1 / 2.4) - 0.055)
+    return np.round(np.clip(encoded, 0, 1) * 255).astype(np.uint8)
+
+
+@lru_cache(maxsize=1)
+def _index_stops():
+    """Stops from middle grey of each table index: the upper half of a float32's bits, 128 steps per stop."""
+    bits = (np.arange(STEPS, dtype=np.uint32) << 16) | 0x8000  # the middle of each step
+    with np.errstate(divide="ignore", invalid="ignore"):
+        values = bits.view(np.float32).astype(np.float64)
+        stops = np.log2(values / MIDDLE_GREY)
+    stops[~(values > 0)] = -np.inf  # zero and negative light are black
+    stops[np.isnan(stops)] = np.inf  # not a number: as bright as infinity
+    stops[(values == np.inf)] = np.inf
+    stops.setflags(write=False)
+    return stops
+
+
+@lru_cache(maxsize=64)
+def display_table(exposure_stops=0.0, slope=1.0, curve=PRINT_CURVE, development=0):
+    """Table that turns grey light into 8-bit sRGB, indexed by the upper 16 bits of its float32; shape (65536,), uint8.
+
+    exposure_stops: added to ``slope * log2(G / 0.18)``; the result is the tone's place in stops from zone V.
+    development: step of the film's development, which stretches or presses what lies above zone III.
+    A step is 1/128 stop, so a value is off by at most half a grey level.
+    """
+    stops = _index_stops() * slope + exposure_stops
+    if development:
+        stops = np.where(stops > -2, -2 + (stops + 2) * (4 + development) / 4, stops)
+    table = srgb_grey(lightness(stops, curve))
+    table.setflags(write=False)
+    return table
+
+
+def grey_picture(planes, weights, table, out=None):
+    """8-bit grey of a picture through a chain.
+
+    planes: linear sRGB, shape (3, pixels), float32. weights: three numbers. table: from `display_table`.
+    Returns shape (pixels,), uint8. Works in blocks that stay in the processor's cache.
+    """
+    w = np.asarray(weights, np.float32)
+    pixels = planes.shape[1]
+    out = np.empty(pixels, np.uint8) if out is None else out
+    block = 1 << 16
+    for start in range(0, pixels, block):
+        stop = min(start + block, pixels)
+        light = w @ planes[:, start:stop]
+        np.take(table, light.view(np.uint16)[1::2], out=out[start:stop], mode="clip")
+    return out
+
+
+def colour_picture(linear, exposure_stops=0.0):
+    """8-bit sRGB colours for looking at: each pixel keeps its hue and takes the display lightness of its luminance.
+
+    linear: shape (h, w, 3). exposure_stops: brings the picture's middle to zone V. Returns shape (h, w, 3), uint8.
+    Clipped channels fade towards white, so that a bright light is not a coloured blot.
+    """
+    scaled = np.asarray(linear, np.float32) * np.float32(2.0**exposure_stops)
+    luminance = np.maximum(scaled @ np.array([0.2126, 0.7152, 0.0722], np.float32), 1e-8)
+    l_star = lightness(np.log2(luminance / MIDDLE_GREY), FILE_CURVE)
+    target = np.where(l_star > 8, ((l_star + 16) / 116) ** 3, l_star * 27 / 24389)
+    shown = scaled * (target / luminance)[..., None]
+    over = np.maximum(shown.max(axis=-1) - 1, 0)
+    room = np.maximum(shown.max(axis=-1) - target, 1e-6)
+    fade = np.clip(over / room, 0, 1)[..., None]
+    shown = np.clip(shown * (1 - fade) + target[..., None] * fade, 0, 1)
+    encoded = np.where(shown <= 0.0031308, 12.92 * shown, 1.055 * np.maximum(shown, 1e-9) ** (1 / 2.4) - 0.055)
+    return np.round(encoded * 255).astype(np.uint8)

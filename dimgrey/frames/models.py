@@ -1,0 +1,30 @@
+"""The log: what was exposed, with a frozen copy of the plan it was made with."""
+
+from django.db import models
+
+from dimgrey.people.models import Owned
+from dimgrey.scenes.models import Scene
+
+
+class Frame(Owned):
+    """One exposure. `plan` and `document` are copies that later edits never change; `token` makes a double click one."""
+
+    scene = models.ForeignKey(Scene, on_delete=models.SET_NULL, null=True, related_name="frames")
+    token = models.UUIDField(unique=True)
+    number = models.PositiveIntegerField()
+    title = models.CharField(max_length=120)
+    exposed_at = models.DateTimeField()
+    aperture = models.CharField(max_length=16)
+    shutter = models.CharField(max_length=16)
+    iso = models.CharField(max_length=16)
+    difference_stops = models.FloatField()
+    note = models.CharField(max_length=500, blank=True)
+    plan = models.JSONField()
+    document = models.JSONField()
+
+    class Meta:
+        ordering = ["-exposed_at", "-pk"]
+        constraints = [models.UniqueConstraint(fields=["owner", "number"], name="frame_number_once_per_owner")]
+
+    def __str__(self):
+        return f"{self.number}: {self.title}"

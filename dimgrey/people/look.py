@@ -1,0 +1,12 @@
+"""The look a page is drawn with: surround, mode and tone labels of the person who asks."""
+
+
+def look_of_request(request):
+    person = getattr(request, "user", None)
+    signed_in = person is not None and person.is_authenticated
+    return {
+        "surround": person.surround if signed_in else "middle",
+        "mode": person.mode if signed_in else "plain",
+        "labels": person.tone_labels if signed_in else "zones",
+        "signed_in": signed_in,
+    }

@@ -1,0 +1,89 @@
+"""Exposure data that a camera wrote into a picture, doubted value by value.
+
+Source: CIPA DC-008 (EXIF 2.32). Files from real cameras hold f/0, 0 s, 4294967295 s, missing ISO and dates with NUL:
+each is dropped by itself and named in a warning.
+"""
+
+import math
+from dataclasses import dataclass, field
+from datetime import datetime
+
+from dimgrey.core.exposure import ev100
+
+EXPOSURE_TIME, F_NUMBER, ISO, TAKEN, FOCAL, FOCAL_35MM = 0x829A, 0x829D, 0x8827, 0x9003, 0x920A, 0xA405
+
+PLAUSIBLE = {
+    EXPOSURE_TIME: ("exposure time", 1e-6, 36000),
+    F_NUMBER: ("f-number", 0.5, 128),
+    ISO: ("ISO speed", 1, 5_000_000),
+    FOCAL: ("focal length", 0.5, 5000),
+    FOCAL_35MM: ("35 mm focal length", 2, 5000),
+}
+
+
+@dataclass(frozen=True)
+class Exposure:
+    """What was read: seconds, f-number, ISO, focal lengths in mm, time; None where the file says nothing usable."""
+
+    time_s: float | None = None
+    f_number: float | None = None
+    iso: float | None = None
+    focal_mm: float | None = None
+    focal_35mm: float | None = None
+    taken_at: str | None = None
+    warnings: tuple = field(default=())
+
+    @property
+    def ev100(self):
+        """EV100 that the camera set, which is where the picture's middle grey lies; None when a part is missing."""
+        if None in (self.time_s, self.f_number, self.iso):
+            return None
+        value = ev100(self.f_number, self.time_s, self.iso)
+        return value if -12 <= value <= 24 else None
+
+
+def exposure_of(tags):
+    """Exposure from a mapping of EXIF tag numbers to values; never raises."""
+    warnings = []
+    numbers = {tag: _number(tags, tag, warnings) for tag in PLAUSIBLE}
+    if numbers[ISO] == 65535:
+        warnings.append("The file's ISO speed is the marker for “too large”; it is left out.")
+        numbers[ISO] = None
+    return Exposure(
+        numbers[EXPOSURE_TIME],
+        numbers[F_NUMBER],
+        numbers[ISO],
+        numbers[FOCAL],
+        numbers[FOCAL_35MM],
+        _taken(tags.get(TAKEN)),
+        tuple(warnings),
+    )
+
+
+def _number(tags, tag, warnings):
+    if tag not in tags:
+        return None
+    name, low, high = PLAUSIBLE[tag]
+    value = tags[tag]
+    try:
+        if isinstance(value, (tuple, list)):
+            value = value[0] / value[1] if len(value) == 2 and tag != ISO else value[0]
+        number = float(value)
+    except (TypeError, ValueError, ZeroDivisionError, IndexError, OverflowError):
+        number = math.nan
+    if low <= number <= high:
+        return number
+    if tag == FOCAL_35MM and number == 0:  # the standard's own "unknown"
+        return None
+    warnings.append(f"The file's {name} ({number:g}) cannot be; it is left out.")
+    return None
+
+
+def _taken(value):
+    if isinstance(value, bytes):
+        value = value.decode("ascii", "replace")
+    text = str(value or "").replace("\0", "").strip()
+    try:
+        return datetime.strptime(text, "%Y:%m:%d %H:%M:%S").isoformat()
+    except ValueError:
+        return None

@@ -1,0 +1,433 @@
+"""What a person does to a scene: the only place that writes scenes, revisions and pictures.
+
+Each act edits a copy of the scene's document, checks it whole, and keeps it as a new revision in one transaction.
+"""
+
+import copy
+import io
+from pathlib import PurePath
+
+from django.db import transaction
+from django.db.models import Max
+from django.utils import timezone
+from PIL import Image
+
+from dimgrey.core import scenefile
+from dimgrey.core.errors import CoreError
+from dimgrey.core.suggest import suggestions
+from dimgrey.core.zones import require_zone
+from dimgrey.pictures.read import read_picture
+from dimgrey.scenes import light, store
+from dimgrey.scenes.models import Picture, Revision, Scene
+from dimgrey.scenes.queries import newest_child, picture_of, scene_of
+
+MAX_TONES = 40
+NEW_DOCUMENT = {
+    "format": "dimgrey-scene",
+    "version": 1,
+    "increment": "third",
+    "light": "D55",
+    "medium": {"kind": "film", "iso": 100},
+    "tones": [],
+}
+
+
+class Stale(CoreError):
+    """The scene was changed in another window since this page was made."""
+
+
+class Refused(CoreError):
+    """An act that cannot be done now, with what to do."""
+
+
+# --- the one way to write ------------------------------------------------------------------------------------------------
+
+
+@transaction.atomic
+def change(person, pk, stamp, label, edit):
+    """Apply `edit(document, scene)` to a copy of the document and keep it as a new revision. Returns the scene.
+
+    stamp: what the page showed; None skips the check. Raises Stale when another window wrote in between, CoreError
+    when the edit or the edited document is refused; then nothing is written.
+    """
+    scene = scene_of(person, pk)
+    _require_current(scene, stamp)
+    document = copy.deepcopy(scene.document)
+    edit(document, scene)
+    if document == scene.document:
+        return scene
+    scenefile.scene_of(document)
+    revision = Revision.objects.create(scene=scene, parent=scene.head, label=label[:160], document=document)
+    _show(scene, revision)
+    return scene
+
+
+def _require_current(scene, stamp):
+    if stamp is not None and stamp != scene.stamp:
+        raise Stale(
+            "This scene was changed in another window. The page now shows that state; nothing of it was overwritten. "
+            "Do your last step again.",
+            code="stale",
+        )
+
+
+def _show(scene, revision):
+    """Make a revision the scene's present state."""
+    scene.head, scene.document = revision, revision.document
+    scene.title = revision.document.get("title") or scene.title
+    scene.stamp += 1
+    scene.save(update_fields=["head", "document", "title", "stamp", "updated_at"])
+
+
+@transaction.atomic
+def undo(person, pk, stamp):
+    scene = scene_of(person, pk)
+    _require_current(scene, stamp)
+    if scene.head is None or scene.head.parent_id is None:
+        raise Refused("There is nothing to undo.", code="nothing-to-undo")
+    _show(scene, scene.head.parent)
+    return scene
+
+
+@transaction.atomic
+def redo(person, pk, stamp):
+    scene = scene_of(person, pk)
+    _require_current(scene, stamp)
+    child = newest_child(scene)
+    if child is None:
+        raise Refused("There is nothing to redo.", code="nothing-to-redo")
+    _show(scene, child)
+    return scene
+
+
+# --- making and importing scenes -----------------------------------------------------------------------------------------
+
+
+@transaction.atomic
+def create_scene(person, document, outing=None, label="new scene"):
+    """A scene from a checked document. Returns it with its first revision."""
+    last = Scene.objects.owned_by(person).filter(outing=outing).aggregate(last=Max("position"))["last"]
+    scene = Scene.objects.create(
+        owner=person,
+        outing=outing,
+        title=document.get("title") or "Untitled scene",
+        position=0 if last is None else last + 1,
+        document=document,
+    )
+    scene.head = Revision.objects.create(scene=scene, label=label, document=document)
+    scene.save(update_fields=["head"])
+    return scene
+
+
+def import_scene(person, text, outing=None):
+    """A new scene from a scene file. Raises SceneFileError with every mistake; then nothing is written."""
+    document = scenefile.load(text)
+    _give_marks(document)
+    return create_scene(person, document, outing, "imported from a scene file")
+
+
+def new_scene(person, title, outing=None, medium_kind="film", data=None, filename=""):
+    """A new scene, with a picture when its bytes are given; a refused picture leaves no scene behind."""
+    document = copy.deepcopy(NEW_DOCUMENT) | {"title": title, "medium": {"kind": medium_kind, "iso": 100}}
+    picture = read_picture(data, filename) if data is not None else None
+    with transaction.atomic():
+        scene = create_scene(person, document, outing)
+        if picture:
+            attach_picture(scene, picture, data, filename)
+    return scene
+
+
+def replace_picture(person, pk, data, filename):
+    """Another picture for a scene: pins are read again in it, typed readings stay. Returns the scene."""
+    read = read_picture(data, filename)
+    with transaction.atomic():
+        scene = scene_of(person, pk)
+        old = picture_of(scene)
+        if old:
+            folder = old.path
+            old.delete()
+            transaction.on_commit(lambda: store.drop_files(folder))
+        attach_picture(scene, read, data, filename)
+        return change(person, pk, None, "another picture", _read_pins_again)
+
+
+def attach_picture(scene, read, data, filename, snapshot=None, simulated_light=False):
+    """Keep an imported picture's files and row. snapshot: bytes of a picture shown in the colour view instead."""
+    height, width = read.linear.shape[:2]
+    shot = read.exposure
+    row = Picture(
+        owner_id=scene.owner_id,
+        scene=scene,
+        original_name=PurePath(filename or "picture").name[:255],
+        kind=read.kind,
+        width=read.width,
+        height=read.height,
+        view_width=width,
+        view_height=height,
+        profile=read.profile[:120],
+        exposure={
+            "time_s": shot.time_s,
+            "f_number": shot.f_number,
+            "iso": shot.iso,
+            "focal_mm": shot.focal_mm,
+            "focal_35mm": shot.focal_35mm,
+            "taken_at": shot.taken_at,
+        },
+        middle_grey_ev100=read.middle_grey_ev100,
+        scene_linear=read.scene_linear,
+        absolute=read.absolute,
+        clip=read.clip,
+        simulated_light=simulated_light,
+        warnings=list(read.warnings),
+    )
+    suffix = PurePath(row.original_name).suffix.lower()
+    shown = Image.open(io.BytesIO(snapshot)) if snapshot else None
+    store.keep_files(row.path, data, suffix if suffix.isascii() and len(suffix) <= 8 else "", read.linear, shown)
+    try:
+        row.save()
+    except BaseException:
+        store.drop_files(row.path)
+        raise
+    return row
+
+
+# --- tones and readings ----------------------------------------------------------------------------------------------------
+
+
+def pin_tone(person, pk, stamp, x, y):
+    """Pin a key tone at fractions x, y of the picture: read its light, give it a letter and a fitting name."""
+
+    def edit(document, scene):
+        picture = picture_of(scene)
+        if picture is None:
+            raise Refused("This scene has no picture. Add the tone by its name instead.", code="no-picture")
+        _require_room(document)
+        meter = light.meter_of(document, picture)
+        seen = meter.read(x, y, light.spot_deg(document))
+        likely = suggested_names(document, seen.spot, y)[0]
+        document.setdefault("tones", []).append(
+            {
+                "name": likely.name,
+                "mark": _next_mark(document),
+                "role": likely.role,
+                "texture": "free" if likely.role == "other" and abs(seen.spot.mean_stops) > 3 else "needed",
+                "colour": _kept_colour(seen.spot.colour),
+                "at": [round(x, 5), round(y, 5)],
+                "readings": [_picture_reading(seen, picture, light.light_scale(document, picture) is not None)],
+            }
+        )
+
+    return change(person, pk, stamp, "pin a tone", edit)
+
+
+def suggested_names(document, spot, y):
+    """Names that fit what is under the spot, without those already used."""
+    return suggestions(
+        spot.colour,
+        spot.mean_stops,
+        y,
+        document.get("light", "D55"),
+        f"{document.get('light_note', '')} {document.get('title', '')}",
+        tuple(entry["name"] for entry in document.get("tones", [])),
+    )
+
+
+def _kept_colour(colour):
+    return [float(f"{c:.5g}") for c in colour]
+
+
+def _picture_reading(seen, picture, scaled):
+    reading = {
+        "kind": "picture",
+        "taken_at": timezone.now().isoformat(timespec="seconds"),
+        "meter": "simulated spot meter" if picture.simulated_light else "picture",
+        "stops": round(seen.spot.mean_stops, 4),
+    }
+    if scaled:
+        reading["ev100"] = round(seen.ev100, 4)
+        reading["low_ev100"], reading["high_ev100"] = round(seen.low_ev100, 3), round(seen.high_ev100, 3)
+    if seen.spot.clipped > 0.02:
+        reading["clipped"] = round(seen.spot.clipped, 3)
+    return reading
+
+
+def _read_pins_again(document, scene):
+    picture = scene.picture if hasattr(scene, "picture") else None
+    meter = light.meter_of(document, picture)
+    for entry in document.get("tones", []):
+        entry["readings"] = [r for r in entry.get("readings", []) if r.get("kind") != "picture"]
+        if "at" in entry:
+            seen = meter.read(*entry["at"], light.spot_deg(document))
+            entry["colour"] = _kept_colour(seen.spot.colour)
+            entry["readings"].append(_picture_reading(seen, picture, light.light_scale(document, picture) is not None))
+    light.rescale(document, picture)
+
+
+def add_tone(person, pk, stamp, name, reading=None):
+    """A tone without a place in a picture, with its first reading if one was typed."""
+
+    def edit(document, scene):
+        _require_room(document)
+        wanted = name or suggestions((0.18, 0.18, 0.18), 0, 0.5, taken=_names(document))[0].name
+        _require_free_name(document, wanted)
+        entry = {"name": wanted, "mark": _next_mark(document), "role": "other", "texture": "needed", "readings": []}
+        if reading:
+            entry["readings"].append(_typed(reading))
+        document.setdefault("tones", []).append(entry)
+
+    return change(person, pk, stamp, f"add {name or 'a tone'}", edit)
+
+
+def type_reading(person, pk, stamp, mark, reading, replace=False):
+    """Keep a reading that was typed for a tone; `replace` drops the earlier typed ones."""
+
+    def edit(document, scene):
+        entry = _tone(document, mark)
+        entry.pop("ev100", None)
+        kept = [r for r in entry.get("readings", []) if not (replace and r.get("kind") != "picture")]
+        entry["readings"] = [*kept, _typed(reading)]
+        _rescale(document, scene)
+
+    return change(person, pk, stamp, f"read {mark}", edit)
+
+
+def drop_reading(person, pk, stamp, mark, index):
+    """Take back one reading of a tone (undo brings it back)."""
+
+    def edit(document, scene):
+        readings = _tone(document, mark).get("readings", [])
+        if not 0 <= index < len(readings):
+            raise Refused("That reading is no longer there.", code="no-reading")
+        del readings[index]
+        _rescale(document, scene)
+
+    return change(person, pk, stamp, f"remove a reading of {mark}", edit)
+
+
+def describe_tone(person, pk, stamp, mark, **fields):
+    """Change a tone's name, role or texture wish; a placing by name follows the new name."""
+
+    def edit(document, scene):
+        entry = _tone(document, mark)
+        name = fields.get("name", entry["name"])
+        if name != entry["name"]:
+            _require_free_name(document, name)
+            if document.get("placing", {}).get("tone") == entry["name"]:
+                document["placing"]["tone"] = name
+        entry.update(fields)
+
+    return change(person, pk, stamp, f"describe {mark}", edit)
+
+
+def drop_tone(person, pk, stamp, mark):
+    """Remove a tone; a placing on it becomes none."""
+
+    def edit(document, scene):
+        entry = _tone(document, mark)
+        document["tones"].remove(entry)
+        if document.get("placing", {}).get("tone") == entry["name"]:
+            for key in ("tone", "zone"):
+                document["placing"].pop(key, None)
+        _rescale(document, scene)
+
+    return change(person, pk, stamp, f"remove {mark}", edit)
+
+
+# --- placing, filter, camera ------------------------------------------------------------------------------------------------
+
+
+def place_tone(person, pk, stamp, mark, zone):
+    """Place a tone on a zone. A school that places no single tone, or another, becomes “known tone”."""
+
+    def edit(document, scene):
+        entry = _tone(document, mark)
+        placing = document.setdefault("placing", {})
+        if placing.get("school", "midpoint") == "midpoint":
+            placing["school"] = "known tone"
+        placing["tone"], placing["zone"] = entry["name"], round(require_zone(zone), 4)
+
+    return change(person, pk, stamp, f"place {mark}", edit)
+
+
+def choose_school(person, pk, stamp, school, hold=None):
+    """Choose how to place. The school then finds its own tone and zone again."""
+
+    def edit(document, scene):
+        placing = document.setdefault("placing", {})
+        if placing.get("school") != school:
+            document["placing"] = {"school": school, **({"hold": placing["hold"]} if "hold" in placing else {})}
+        if hold:
+            document["placing"]["hold"] = hold
+
+    return change(person, pk, stamp, f"school: {school}", edit)
+
+
+def unplace(person, pk, stamp):
+    """Take the placing back altogether."""
+    return change(person, pk, stamp, "no placing", lambda document, scene: document.pop("placing", None))
+
+
+def set_part(person, pk, stamp, label, **parts):
+    """Replace whole parts of the document (title, intent, medium, filters, camera, ...); None removes a part."""
+
+    def edit(document, scene):
+        for key, value in parts.items():
+            if value in (None, "", {}, []):
+                document.pop(key, None)
+            else:
+                document[key] = value
+        _rescale(document, scene)
+
+    return change(person, pk, stamp, label, edit)
+
+
+# --- small parts --------------------------------------------------------------------------------------------------------------
+
+
+def _rescale(document, scene):
+    picture = picture_of(scene)
+    if picture:
+        light.rescale(document, picture)
+
+
+def _typed(reading):
+    return {"kind": "spot", **reading, "taken_at": timezone.now().isoformat(timespec="seconds")}
+
+
+def _tone(document, mark):
+    for entry in document.get("tones", []):
+        if entry.get("mark") == mark:
+            return entry
+    raise Refused(f"There is no tone {mark} in this scene any more.", code="no-tone")
+
+
+def _names(document):
+    return tuple(entry["name"] for entry in document.get("tones", []))
+
+
+def _require_free_name(document, name):
+    if name in _names(document):
+        raise Refused(f"“{name}” is already a tone of this scene. Give each tone a name of its own.", code="name-taken")
+
+
+def _require_room(document):
+    if len(document.get("tones", [])) >= MAX_TONES:
+        raise Refused(f"A scene holds {MAX_TONES} tones. Remove one that does not matter.", code="too-many-tones")
+
+
+def _next_mark(document):
+    used = {entry.get("mark") for entry in document.get("tones", [])}
+    letters = [chr(65 + k) for k in range(26)]
+    return next(mark for mark in [*letters, *(f"A{letter}" for letter in letters)] if mark not in used)
+
+
+def _give_marks(document):
+    """Letters for the tones of an imported file that have none, or whose letter is used twice."""
+    seen = set()
+    for entry in document.get("tones", []):
+        if entry.get("mark") in seen:
+            del entry["mark"]
+        seen.add(entry.get("mark"))
+    for entry in document.get("tones", []):
+        if "mark" not in entry:
+            entry["mark"] = _next_mark(document)

@@ -1,0 +1,417 @@
+"""What the scene desk shows, ready for its templates: words and places, no rules of its own."""
+
+import hashlib
+from dataclasses import dataclass, field
+from datetime import datetime
+
+from django.urls import reverse
+
+from dimgrey.core import explain
+from dimgrey.core.colour.chain import LIGHT_NAMES
+from dimgrey.core.colour.filters import COLOURED
+from dimgrey.core.errors import NotPlaced
+from dimgrey.core.exposure import exposure_time_s, marked_time
+from dimgrey.core.media import KINDS
+from dimgrey.core.metering import picture_hfov_deg, spot_radius_px
+from dimgrey.core.placing import SCHOOLS, default_zone
+from dimgrey.core.plan import ROLES, Plan, plan
+from dimgrey.core.scenefile import deciding_readings, reading_ev, scene_of, tone_ev
+from dimgrey.core.stops import INCREMENTS, format_aperture, format_seconds, format_stops, format_time, parse_aperture, parse_speed
+from dimgrey.core.zones import ZONES, format_tone
+from dimgrey.scenes import light
+from dimgrey.scenes.queries import can_undo, newest_child, picture_of
+from dimgrey.scenes.rail import Rail, empty_rail, rail_of
+
+TEXTURE_WORDS = {
+    ("full", False): "full texture",
+    ("full", True): "full texture",
+    ("faint", False): "hardly any",
+    ("faint", True): "delicate",
+    ("lost", False): "black",
+    ("lost", True): "blank white",
+}
+
+
+@dataclass(frozen=True)
+class ReadingRow:
+    index: int
+    text: str
+    source: str
+    at: str
+    decides: bool
+
+
+@dataclass(frozen=True)
+class ToneRow:
+    """One line of the sheet's tone table, and its pin on the stage."""
+
+    mark: str
+    name: str
+    role: str
+    needs_texture: bool
+    ev: str
+    spread: str
+    zone: str
+    zone_value: str
+    texture: str
+    why: str
+    placed: bool
+    x: str
+    y: str
+    readings: tuple
+    compensation: str
+    clipped: bool
+
+
+@dataclass(frozen=True)
+class Problem:
+    """A refused act: the sentence, which form it belongs to, and what was typed, so that nothing is lost."""
+
+    message: str
+    part: str = ""
+    mark: str = ""
+    typed: dict = field(default_factory=dict)
+    notice: bool = False
+
+
+@dataclass(frozen=True)
+class Desk:
+    """Everything the desk's fragments need. `plan` is None before something is placed; `wait` then says what to do."""
+
+    scene: object
+    document: dict
+    stamp: int
+    picture: object
+    plan: Plan | None
+    wait: str
+    rail: Rail
+    tones: tuple
+    labels: str
+    school: object
+    school_key: str
+    placed_line: str
+    default_zone: str
+    hold_line: str
+    filter_line: str
+    filter_names: tuple
+    nd_stops: str
+    polarizer: bool
+    printed_factor: str
+    exposure: dict
+    range_line: str
+    camera_line: str
+    light_line: str
+    scale_line: str
+    whys: dict
+    combinations: tuple
+    cautions: tuple
+    can_undo: bool
+    can_redo: bool
+    undo_label: str
+    redo_label: str
+    view_key: str
+    ring: str
+    problem: Problem | None = None
+    opened: str = ""
+
+    @property
+    def choices(self):
+        return CHOICES
+
+    @property
+    def for_scripts(self):
+        """What the scripts move things with; every number in it was computed here."""
+        return {
+            "stamp": self.stamp,
+            "act": reverse("act", args=[self.scene.pk, "VERB"]),
+            "sight": reverse("sight", args=[self.scene.pk]),
+            "grey": reverse("grey", args=[self.scene.pk, self.view_key]) if self.picture else "",
+            "colour": reverse("colour", args=[self.scene.pk, self.picture.folder]) if self.picture else "",
+            "ring": float(self.ring or 0),
+            "steps": INCREMENTS[self.document.get("increment", "third")],
+            "canUndo": self.can_undo,
+            "canRedo": self.can_redo,
+            "undoLabel": self.undo_label,
+            "redoLabel": self.redo_label,
+            "scaleLine": self.scale_line,
+            "tones": [{"mark": t.mark, "name": t.name, "ev": t.ev} for t in self.tones],
+        }
+
+
+CHOICES = {
+    "schools": tuple((key, school.name) for key, school in SCHOOLS.items()),
+    "roles": ROLES,
+    "kinds": KINDS,
+    "lights": tuple(LIGHT_NAMES.items()),
+    "filters": COLOURED,
+    "increments": (("third", "thirds"), ("half", "halves"), ("full", "whole stops")),
+    "responses": (
+        ("general panchromatic", "general panchromatic"),
+        ("extended red", "extended red"),
+        ("orthochromatic", "orthochromatic"),
+        ("blue-sensitive", "blue-sensitive"),
+        ("monochrome sensor", "monochrome sensor"),
+    ),
+    "mixes": ("none", "yellow", "orange", "red", "green", "blue"),
+    "zones": tuple((k, zone.numeral, zone.holds) for k, zone in enumerate(ZONES)),
+}
+
+
+def desk_of(scene, labels="zones", problem=None, opened=""):
+    """The desk of a scene. labels: the person's tone labels. Costs 1 query (what redo would do)."""
+    document = scene.document
+    core_scene = scene_of(document)
+    picture = picture_of(scene)
+    result, wait = plan_or_wait(core_scene)
+    marks = {entry["name"]: entry.get("mark", "") for entry in document.get("tones", [])}
+    child = newest_child(scene)
+    school_key = core_scene.wish.school
+    return Desk(
+        scene=scene,
+        document=document,
+        stamp=scene.stamp,
+        picture=picture,
+        plan=result,
+        wait=wait,
+        rail=rail_of(result, marks, labels) if result else empty_rail(core_scene.medium, labels),
+        tones=tuple(_tone_row(entry, result, document, labels) for entry in document.get("tones", [])),
+        labels=labels,
+        school=SCHOOLS[school_key],
+        school_key=school_key,
+        placed_line=_placed_line(result, labels),
+        default_zone=format_tone(default_zone(school_key, core_scene.medium), labels),
+        hold_line=core_scene.wish.hold,
+        filter_line=_filter_line(document, result),
+        filter_names=tuple(glass["name"] for glass in document.get("filters", []) if glass["name"] in COLOURED),
+        nd_stops=next((f"{g['stops']:g}" for g in document.get("filters", []) if g["name"] == "nd" and "stops" in g), ""),
+        polarizer=any(glass["name"] == "polarizer" for glass in document.get("filters", [])),
+        printed_factor=next((f"{g['factor']:g}" for g in document.get("filters", []) if g["name"] in COLOURED and "factor" in g), ""),
+        exposure=_exposure(result),
+        range_line=_range_line(result),
+        camera_line=_camera_line(document),
+        light_line=", ".join(filter(None, (LIGHT_NAMES[core_scene.light], document.get("light_note", "")))),
+        scale_line=_scale_line(document, picture),
+        whys=_whys(result),
+        combinations=_combinations(result),
+        cautions=result.cautions if result else (),
+        can_undo=can_undo(scene),
+        can_redo=child is not None,
+        undo_label=scene.head.label if scene.head else "",
+        redo_label=child.label if child else "",
+        view_key=view_key(document, picture, result, core_scene) if picture else "",
+        ring=f"{_ring(document, picture):.5f}" if picture else "",
+        problem=problem,
+        opened=opened,
+    )
+
+
+def plan_or_wait(core_scene):
+    """(plan, "") or (None, what to do first)."""
+    try:
+        return plan(core_scene), ""
+    except NotPlaced as reason:
+        if not core_scene.tones:
+            return None, "Sight a tone on the picture, or add one by name, and place it on a zone."
+        if not any(tone.evs for tone in core_scene.tones):
+            return None, "Type a meter reading for one tone; the others can follow."
+        if core_scene.wish.school in ("known tone", "incident", "whole frame"):
+            return None, "Choose the tone to place: drag it on the rail, or press its zone in the list."
+        return None, str(reason)
+
+
+def _tone_row(entry, result, document, labels):
+    fallen = next((t for t in result.tones if t.name == entry["name"]), None) if result else None
+    readings = entry.get("readings", [])
+    deciding = deciding_readings(readings)
+    rows = tuple(_reading_row(k, r, any(r is d for d in deciding), document) for k, r in enumerate(readings))
+    ev = fallen.ev100 if fallen else _tone_ev(entry, document)
+    spread = max((r["high_ev100"] - r["low_ev100"] for r in readings if "high_ev100" in r and "low_ev100" in r), default=0)
+    x, y = entry.get("at", (None, None))
+    role = entry.get("role", "other")
+    return ToneRow(
+        mark=entry.get("mark", ""),
+        name=entry["name"],
+        role=role,
+        needs_texture=entry.get("texture", "free" if role == "other" else "needed") == "needed",
+        ev=format_stops(ev) if ev is not None else "—",
+        spread=format_stops(spread) if spread > 2 else "",
+        zone=format_tone(fallen.zone_after_filter, labels) if fallen else "",
+        zone_value=f"{fallen.zone:.4f}" if fallen else "",
+        texture=_texture_words(fallen),
+        why=explain.why_tone(fallen, result) if fallen else "",
+        placed=bool(result and result.placement.tone == entry["name"]),
+        x=f"{x * 100:.3f}%" if x is not None else "",
+        y=f"{y * 100:.3f}%" if y is not None else "",
+        readings=rows,
+        compensation=format_stops(fallen.zone - 5, signed=True) if fallen else "",
+        clipped=any(r.get("clipped", 0) > 0.02 for r in readings),
+    )
+
+
+def _texture_words(fallen):
+    if fallen is None:
+        return ""
+    words = TEXTURE_WORDS[fallen.texture, fallen.zone_printed > 5]
+    return f"{words}, allowed" if fallen.texture == "lost" and not fallen.needs_texture else words
+
+
+def _tone_ev(entry, document):
+    return tone_ev(entry, document.get("meter", {}).get("calibration_stops", 0.0), document.get("increment", "third"))
+
+
+def _reading_row(index, reading, decides, document):
+    if "ev100" in reading or "shutter" in reading:
+        ev = reading_ev(reading, document.get("increment", "third"))
+        text = f"EV {format_stops(ev)}"
+        if "shutter" in reading:
+            text = f"{reading['shutter']} {reading['aperture']} ISO {reading.get('iso', 100)} = {text}"
+    else:
+        text = f"{format_stops(reading.get('stops', 0), signed=True)} from the picture's middle"
+    source = reading.get("meter") if reading.get("kind") == "picture" else reading.get("kind", "spot")
+    return ReadingRow(index, text, source or "picture", _clock(reading.get("taken_at", "")), decides)
+
+
+def _clock(text):
+    try:
+        return datetime.fromisoformat(text).strftime("%H:%M")
+    except ValueError:
+        return ""
+
+
+def _placed_line(result, labels):
+    if result is None:
+        return ""
+    where = format_tone(result.placement.zone, labels)
+    return f"{result.placement.tone or 'midpoint of the textured tones'} on {where}"
+
+
+def _filter_line(document, result):
+    names = []
+    for glass in document.get("filters", []):
+        if glass["name"] == "nd":
+            names.append(f"neutral density {format_stops(glass.get('stops', 0))}")
+        else:
+            names.append(glass["name"])
+    if not names:
+        return "None"
+    line = " + ".join(names)
+    return f"{line}: {format_stops(result.filter_cost.stops)} stops" if result else line
+
+
+def _exposure(result):
+    if result is None:
+        return {}
+    return {
+        "shutter": format_time(result.shutter),
+        "aperture": format_aperture(result.aperture),
+        "iso": f"ISO {result.speed.name}",
+        "setting": format_stops(result.setting_ev100),
+        "exposure": format_stops(result.exposure_ev100),
+        "dial": explain.dial_words(result),
+        "tone": result.placement.tone,
+        "corrected": format_seconds(result.corrected_seconds) if result.corrected_seconds > result.shutter_seconds * 1.05 else "",
+        "rounding": f"{result.rounding_stops:+.2f}".replace("-", "−"),
+        "shutter_value": f"{result.shutter.name}",
+        "aperture_value": f"f/{result.aperture.name}",
+    }
+
+
+def _range_line(result):
+    if result is None or result.range_stops is None:
+        return ""
+    line = f"{format_stops(result.range_stops)} stops"
+    return f"{line}, develop {result.development}" if result.development else line
+
+
+def _camera_line(document):
+    medium, lens = document.get("medium", {}), document.get("lens", {})
+    parts = [medium.get("name") or medium.get("kind", "film"), f"ISO {medium.get('iso', 100)}"]
+    if "focal_35mm" in lens:
+        parts.append(f"{lens['focal_35mm']:g} mm")
+    return ", ".join(parts)
+
+
+def _scale_line(document, picture):
+    """How the picture's light got its scale, and how well typed readings agree with it."""
+    if picture is None:
+        return ""
+    scale = light.light_scale(document, picture)
+    if picture.simulated_light:
+        return "Made-up light in cd/m²; the ring is a simulated spot meter."
+    if scale is None:
+        return "The picture's light has no scale yet: type a meter reading at one pin."
+    count = len(scale.residuals)
+    if picture.absolute:
+        source = "The picture carries its scale in cd/m²."
+    elif count == 0:
+        source = "Estimate from the picture's own exposure data; a typed reading at a pin corrects it."
+    elif count == 1:
+        source = "Scale set by one typed reading."
+    else:
+        source = f"Scale fitted to {count} typed readings, contrast ×{scale.slope:.2f}."
+    return f"{source} Worst residual {scale.worst_residual:.1f} stop." if count > 1 or (picture.absolute and count) else source
+
+
+def _whys(result):
+    if result is None:
+        return {}
+    return {
+        "placing": explain.why_setting(result),
+        "filter": explain.why_filter(result),
+        "exposure": explain.why_exposure(result),
+        "range": explain.why_range(result),
+    }
+
+
+def _combinations(result):
+    if result is None:
+        return ()
+    return tuple(
+        {
+            "aperture": format_aperture(pair.aperture),
+            "shutter": format_time(pair.shutter),
+            "chosen": pair.aperture == result.aperture,
+        }
+        for pair in result.combinations
+    )
+
+
+def grey_parameters(document, picture, result, core_scene):
+    """(weights, exposure stops, slope) of the grey view: the plan's greys, or the picture's own middle before one."""
+    scale = light.light_scale(document, picture)
+    chain = result.chain if result else core_scene.medium.chain(core_scene.light)
+    if scale is None:
+        return chain.weights, 0.0, 1.0
+    setting = result.setting_ev100 if result else scale.offset
+    return chain.weights, scale.offset - setting, scale.slope
+
+
+def view_key(document, picture, result, core_scene):
+    """Short digest of everything the grey view depends on: an unchanged view keeps its address."""
+    weights, stops, slope = grey_parameters(document, picture, result, core_scene)
+    text = f"{picture.folder}|{weights}|{stops:.5f}|{slope:.5f}|{core_scene.medium.kind}|{development_of(result)}"
+    return hashlib.blake2s(text.encode(), digest_size=8).hexdigest()
+
+
+def development_of(result):
+    """Development step that the grey view shows: what the plan asks for, where the film's table reaches."""
+    return result.development_step if result and result.development else 0
+
+
+def pair_for(ev100, document):
+    """(shutter, aperture) that a meter would show for an EV, at the scene's speed and aperture."""
+    increment = document.get("increment", "third")
+    iso = parse_speed(document.get("medium", {}).get("iso", 100), increment)
+    aperture = parse_aperture(document.get("camera", {}).get("aperture", "f/8"), increment)
+    return marked_time(exposure_time_s(ev100, aperture.exact, iso.exact), increment), aperture
+
+
+def _ring(document, picture):
+    """Radius of the sighting ring as a fraction of the picture's width."""
+    hfov = picture_hfov_deg(light.focal_35mm(document, picture), picture.view_width, picture.view_height)
+    return spot_radius_px(1, hfov, light.spot_deg(document))
+
+
+def zone_words(zone):
+    """A zone as it stands in the log, in Roman numerals."""
+    return format_tone(zone)

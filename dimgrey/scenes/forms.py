@@ -1,0 +1,256 @@
+"""The edge of the scene desk: what was typed becomes parts of a scene document, or a sentence that says how to mend it."""
+
+from django import forms
+
+from dimgrey.core.colour.chain import CHANNEL_MIXES, LIGHTS
+from dimgrey.core.colour.filters import COLOURED, POLARIZER_STOPS
+from dimgrey.core.colour.responses import RESPONSES
+from dimgrey.core.errors import CoreError
+from dimgrey.core.media import KINDS
+from dimgrey.core.placing import SCHOOLS
+from dimgrey.core.plan import ROLES
+from dimgrey.core.readings import parse_reading
+from dimgrey.core.stops import INCREMENTS, parse_aperture, parse_speed, parse_stops, parse_time
+from dimgrey.core.zones import parse_zone
+
+
+def choices(values):
+    return [(value, value) for value in values]
+
+
+class CoreField(forms.CharField):
+    """A text field whose rule is a core function; the core's sentence is the field's error."""
+
+    def __init__(self, parse, **kwargs):
+        self.parse = parse
+        super().__init__(**{"required": False, "max_length": 60, **kwargs})
+
+    def clean(self, value):
+        text = super().clean(value)
+        if text in ("", None):
+            return None
+        try:
+            return self.parse(text)
+        except CoreError as refused:
+            raise forms.ValidationError(str(refused), code=refused.code) from None
+
+
+class ActForm(forms.Form):
+    """An act on a scene. `stamp` is the state the page showed; `document` is there for increments and defaults."""
+
+    stamp = forms.IntegerField(min_value=0)
+
+    def __init__(self, data, document):
+        self.document = document
+        super().__init__(data)
+
+    @property
+    def increment(self):
+        return self.document.get("increment", "third")
+
+    def sentence(self):
+        """The first error in words, for the line under the form."""
+        for name, errors in self.errors.items():
+            text = errors[0]
+            plain = text.startswith(("This field", "Enter a", "Select a", "Ensure"))
+            return f"{name.replace('_', ' ').capitalize()}: {text}" if plain else text
+        return ""
+
+
+class PinForm(ActForm):
+    x = forms.FloatField(min_value=0, max_value=1)
+    y = forms.FloatField(min_value=0, max_value=1)
+
+
+class MarkForm(ActForm):
+    mark = forms.RegexField(r"^[A-Z]{1,2}$")
+
+
+class ReadingForm(MarkForm):
+    """One typed reading: EV, or shutter and aperture."""
+
+    reading = forms.CharField(max_length=60, required=False)
+    kind = forms.ChoiceField(choices=choices(("spot", "incident", "whole frame", "grey card")), required=False)
+    replace = forms.BooleanField(required=False)
+
+    def clean_reading(self):
+        return read_text(self.cleaned_data["reading"], self.document)
+
+    def clean(self):
+        data = super().clean()
+        if data.get("reading") and data.get("kind"):
+            data["reading"]["kind"] = data["kind"]
+        return data
+
+
+def read_text(text, document):
+    try:
+        return parse_reading(text, str(document.get("medium", {}).get("iso", 100)), document.get("increment", "third"))
+    except CoreError as refused:
+        raise forms.ValidationError(str(refused), code=refused.code) from None
+
+
+class ReadingIndexForm(MarkForm):
+    index = forms.IntegerField(min_value=0, max_value=1000)
+
+
+class AddToneForm(ActForm):
+    name = forms.CharField(max_length=60, required=False)
+    reading = forms.CharField(max_length=60, required=False)
+
+    def clean_reading(self):
+        text = self.cleaned_data["reading"].strip()
+        return read_text(text, self.document) if text else None
+
+
+class ToneForm(MarkForm):
+    name = forms.CharField(max_length=60)
+    role = forms.ChoiceField(choices=choices(ROLES), required=False)
+    texture = forms.ChoiceField(choices=choices(("needed", "free")), required=False)
+
+    def described(self):
+        return {key: self.cleaned_data[key] for key in ("name", "role", "texture") if self.cleaned_data.get(key)}
+
+
+class PlaceForm(MarkForm):
+    zone = CoreField(parse_zone, required=True)
+
+
+class SchoolForm(ActForm):
+    school = forms.ChoiceField(choices=choices(SCHOOLS))
+    hold = forms.ChoiceField(choices=choices(("before filter", "after filter")), required=False)
+
+
+class FilterForm(ActForm):
+    """What is in front of the lens: coloured glass, its printed factor, neutral density, polarizer."""
+
+    filter = forms.ChoiceField(choices=[("", "none"), *choices(COLOURED)], required=False)
+    factor = forms.FloatField(min_value=1, max_value=100000, required=False)
+    nd = CoreField(lambda text: parse_stops(text, "nd"))
+    polarizer = forms.BooleanField(required=False)
+
+    def clean_nd(self):
+        stops = self.cleaned_data["nd"]
+        if stops is not None and not 0 <= stops <= 20:
+            raise forms.ValidationError(f"Neutral density is 0 to 20 stops (got {stops:g}). Density 0.3 is 1 stop.")
+        return stops
+
+    def filters(self):
+        data, found = self.cleaned_data, []
+        if data["filter"]:
+            found.append({"name": data["filter"], **({"factor": data["factor"]} if data["factor"] else {})})
+        if data["polarizer"]:
+            found.append({"name": "polarizer", "stops": round(POLARIZER_STOPS, 4)})
+        if data["nd"]:
+            found.append({"name": "nd", "stops": data["nd"]})
+        return found
+
+
+class SettingForm(ActForm):
+    """Aperture or shutter to lead with; an empty one follows."""
+
+    lead = forms.ChoiceField(choices=choices(("aperture", "shutter")))
+    value = forms.CharField(max_length=24)
+
+    def camera(self):
+        return {**self.others(), self.cleaned_data["lead"]: self.cleaned_data["value"]}
+
+    def others(self):
+        return {k: v for k, v in self.document.get("camera", {}).items() if k not in ("aperture", "shutter")}
+
+    def clean(self):
+        data = super().clean()
+        parse = parse_aperture if data.get("lead") == "aperture" else parse_time
+        if data.get("value"):
+            try:
+                marked = parse(data["value"], self.increment)
+            except CoreError as refused:
+                raise forms.ValidationError({"value": str(refused)}) from None
+            data["value"] = f"f/{marked.name}" if data["lead"] == "aperture" else _time_text(marked)
+        return data
+
+
+def _time_text(marked):
+    return marked.name if "/" in marked.name or "m" in marked.name else f"{marked.name}s"
+
+
+class CameraForm(ActForm):
+    """Medium, speed, lens and spot: what the scene is taken with."""
+
+    kind = forms.ChoiceField(choices=choices(KINDS))
+    iso = forms.CharField(max_length=12)
+    increment = forms.ChoiceField(choices=choices(INCREMENTS))
+    light = forms.ChoiceField(choices=choices(LIGHTS))
+    light_note = forms.CharField(max_length=120, required=False)
+    response = forms.ChoiceField(choices=[("", "colour sensor"), *choices(RESPONSES)], required=False)
+    channel_mix = forms.ChoiceField(choices=choices(CHANNEL_MIXES), required=False)
+    reciprocity = forms.FloatField(min_value=1, max_value=2, required=False)
+    focal_35mm = forms.FloatField(min_value=4, max_value=2000, required=False)
+    spot_deg = forms.FloatField(min_value=0.1, max_value=30, required=False)
+    magnification = forms.FloatField(min_value=0, max_value=20, required=False)
+    calibration = CoreField(lambda text: parse_stops(text, "calibration"))
+    through_filter = forms.BooleanField(required=False)
+
+    def clean(self):
+        data = super().clean()
+        offset = data.get("calibration")
+        if offset is not None and abs(offset) > 3:
+            self.add_error("calibration", f"A meter's calibration offset is −3 to 3 stops (got {offset:g}).")
+        try:
+            data["iso"] = parse_speed(data.get("iso", ""), data.get("increment") or "third").name
+        except CoreError as refused:
+            self.add_error("iso", str(refused))
+        return data
+
+    def parts(self):
+        """The parts of the document that this form decides; numbers the form does not show stay as they were."""
+        data, before = self.cleaned_data, self.document
+        same_kind = before.get("medium", {}).get("kind") == data["kind"]
+        kept = dict(before.get("medium", {})) if same_kind else {}
+        film = data["kind"] in ("film", "slide")
+        medium = {**kept, "kind": data["kind"], "iso": int(data["iso"])}
+        _put(medium, "response", data["response"] or None)
+        _put(medium, "channel_mix", data["channel_mix"] if not film and not data["response"] and data["channel_mix"] != "none" else None)
+        table = "table" in kept.get("reciprocity", {})
+        if not table:
+            _put(medium, "reciprocity", {"exponent": data["reciprocity"], "onset_s": 1} if film and data["reciprocity"] else None)
+        lens, meter = dict(before.get("lens", {})), dict(before.get("meter", {}))
+        _put(lens, "focal_35mm", data["focal_35mm"])
+        _put(lens, "magnification", data["magnification"] or None)
+        _put(meter, "spot_deg", data["spot_deg"])
+        _put(meter, "calibration_stops", data["calibration"] or None)
+        _put(meter, "through_filter", data["through_filter"] or None)
+        return {
+            "medium": medium,
+            "increment": data["increment"],
+            "light": data["light"],
+            "light_note": data["light_note"],
+            "lens": lens,
+            "meter": meter,
+        }
+
+
+def _put(part, key, value):
+    if value is None:
+        part.pop(key, None)
+    else:
+        part[key] = value
+
+
+class IntentForm(ActForm):
+    title = forms.CharField(max_length=120)
+    intent = forms.CharField(max_length=600, required=False, widget=forms.Textarea)
+
+
+class NewSceneForm(forms.Form):
+    title = forms.CharField(max_length=120, label="What is the scene?")
+    kind = forms.ChoiceField(choices=choices(KINDS), initial="film", label="Taken on")
+    picture = forms.FileField(required=False, allow_empty_file=True, label="Picture of it")
+
+
+class SceneFileForm(forms.Form):
+    file = forms.FileField(allow_empty_file=True, label="Scene file (.json)")
+
+
+class PictureForm(forms.Form):
+    picture = forms.FileField(allow_empty_file=True)

@@ -1,0 +1,61 @@
+"""Load the made-up outing "Tannet Yard" for the local person, once."""
+
+import json
+
+from django.core.management.base import BaseCommand
+from django.db import transaction
+
+from dimgrey.outings.actions import create_outing
+from dimgrey.outings.models import Outing
+from dimgrey.people.actions import local_person
+from dimgrey.pictures.read import read_picture
+from dimgrey.scenes import actions
+from dimgrey.site.config import ROOT
+
+DEMO = ROOT / "demo"
+
+
+class Command(BaseCommand):
+    help = __doc__
+
+    def handle(self, *args, **options):
+        person = local_person()
+        plan = json.loads((DEMO / "outing.json").read_text(encoding="utf-8"))
+        if Outing.objects.owned_by(person).filter(title=plan["title"]).exists():
+            self.stdout.write("The demo outing is there already.")
+            return
+        load_outing(person, plan)
+        self.stdout.write(f"Loaded {len(plan['scenes'])} scenes of “{plan['title']}”.")
+
+
+@transaction.atomic
+def load_outing(person, plan):
+    """The outing with its scenes: every tone is read by the simulated meter, so that the numbers are measured."""
+    outing = create_outing(person, plan["title"], plan["notes"])
+    return [_load_scene(person, outing, entry) for entry in plan["scenes"]]
+
+
+def _load_scene(person, outing, entry):
+    name = entry["picture"]
+    data = (DEMO / "linear" / f"{name}.exr").read_bytes()
+    snapshot = (DEMO / "snapshots" / f"{name}.jpg").read_bytes()
+    meta = json.loads((DEMO / "meta" / f"{name}.json").read_text())
+    document = {
+        "format": "dimgrey-scene",
+        "version": 1,
+        **entry["scene"],
+        "lens": {"focal_35mm": meta["camera"]["focal_length_35mm"]},
+        "meter": {"kind": "spot", "spot_deg": 1},
+        "tones": [],
+    }
+    scene = actions.create_scene(person, document, outing, "demo scene")
+    actions.attach_picture(scene, read_picture(data, f"{name}.exr"), data, f"{name}.exr", snapshot, simulated_light=True)
+    width, height = meta["size"]
+    for tone in entry["tones"]:
+        scene = actions.pin_tone(person, scene.pk, None, tone["px"][0] / width, tone["px"][1] / height)
+        mark = scene.document["tones"][-1]["mark"]
+        fields = {"name": tone["name"], "role": tone["role"], "texture": tone.get("texture", "free" if tone["role"] == "other" else "needed")}
+        scene = actions.describe_tone(person, scene.pk, None, mark, **fields)
+    if "placing" in entry:
+        scene = actions.set_part(person, scene.pk, None, "placing", placing=entry["placing"])
+    return scene

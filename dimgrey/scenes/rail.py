@@ -1,0 +1,172 @@
+"""The tone rail's geometry: bands, brackets, and flags hung so that none covers another.
+
+Places are percentages of the rail's width; rows are counted from the top. Zone z has its centre at (z + 0.5) / 11.
+"""
+
+from dataclasses import dataclass
+
+from dimgrey.core.picture.display import PRINT_CURVE, curve_for, lightness, srgb_grey
+from dimgrey.core.zones import ZONES, format_tone
+
+ASSUMED_WIDTH_PX = 760
+COMPACT_WIDTH_PX = 366
+LETTER_PX, GAP_PX, COMPACT_FLAG_PX = 6.6, 8, 24
+
+
+@dataclass(frozen=True)
+class Band:
+    label: str
+    x: str
+    centre: str
+    grey: str
+    ink: str
+    holds: str
+
+
+@dataclass(frozen=True)
+class Flag:
+    """One tone on the rail. x in percent; flips: the flag extends to the left of its plumb line."""
+
+    mark: str
+    name: str
+    zone_text: str
+    x: str
+    from_x: str
+    width: int
+    box_x: int
+    mark_x: int
+    name_x: int
+    zone_x: int
+    row: int
+    compact_row: int
+    placed: bool
+    lost: bool
+    zone: str
+    value_text: str
+
+
+@dataclass(frozen=True)
+class Rail:
+    bands: tuple
+    flags: tuple
+    rows: int
+    compact_rows: int
+    dependable: tuple
+    outer: tuple
+    caption: str
+
+    @property
+    def lost_width(self):
+        """Width of what lies beyond the outer limit, in percent."""
+        return _percent(100 - float(self.outer[1][:-1]))
+
+
+def place_percent(zone):
+    """Place of a zone on the rail, held within it."""
+    return min(max((zone + 0.5) / 11 * 100, 0.4), 99.6)
+
+
+def _percent(value):
+    return f"{value:.2f}%"
+
+
+def bands(labels, medium_kind="film"):
+    shown = srgb_grey(lightness([zone.stops for zone in ZONES], curve_for(medium_kind) if medium_kind else PRINT_CURVE))
+    return tuple(
+        Band(
+            label=zone.numeral if labels == "zones" else format_tone(k, labels),
+            x=_percent(k / 11 * 100),
+            centre=_percent((k + 0.5) / 11 * 100),
+            grey=f"#{value:02x}{value:02x}{value:02x}",
+            ink="#fff" if value < 118 else "#000",
+            holds=zone.holds,
+        )
+        for k, (zone, value) in enumerate(zip(ZONES, shown.tolist(), strict=True))
+    )
+
+
+def rail_of(plan, marks, labels="zones"):
+    """The rail of a plan. marks: tone name -> letter. labels: "zones" or "stops"."""
+    medium = plan.scene.medium
+    items = sorted(plan.tones, key=lambda tone: tone.zone_after_filter)
+    texts = [(tone, format_tone(tone.zone_after_filter, labels) if tone.texture != "lost" else "lost") for tone in items]
+    widths = [round(22 + LETTER_PX * (len(tone.name) + len(text)) + 18) for tone, text in texts]
+    places = [place_percent(tone.zone_after_filter) for tone in items]
+    rows, flips = _rows(places, widths, ASSUMED_WIDTH_PX)
+    compact, _ = _rows(places, [COMPACT_FLAG_PX] * len(items), COMPACT_WIDTH_PX, centred=True)
+    flags = tuple(
+        _flag(tone, text, marks, place, width, row, short, flip, plan, labels)
+        for (tone, text), place, width, row, short, flip in zip(texts, places, widths, rows, compact, flips, strict=True)
+    )
+    return Rail(
+        bands(labels, medium.kind),
+        flags,
+        max(rows, default=0) + 1,
+        max(compact, default=0) + 1,
+        tuple(_percent(place_percent(z)) for z in medium.dependable),
+        tuple(_percent(place_percent(z)) for z in medium.outer),
+        medium_caption(medium, labels),
+    )
+
+
+def empty_rail(medium, labels="zones"):
+    """The rail before anything is placed: bands and what the medium holds."""
+    ends = lambda zones: tuple(_percent(place_percent(z)) for z in zones)
+    return Rail(bands(labels, medium.kind), (), 1, 1, ends(medium.dependable), ends(medium.outer), medium_caption(medium, labels))
+
+
+def medium_caption(medium, labels="zones"):
+    name = {"film": "negative film", "slide": "slide film", "digital raw": "raw file", "digital file": "in-camera file"}[medium.kind]
+    low, high = (format_tone(z, labels) for z in medium.dependable)
+    edge = format_tone(medium.outer[1], labels)
+    end = f"compresses above {edge}" if medium.kind == "film" else f"clips at {edge}"
+    return f"{name} holds texture {low} – {high}, {end}"
+
+
+def _flag(tone, text, marks, place, width, row, compact_row, flip, plan, labels):
+    before = place_percent(tone.zone)
+    arrow = abs(before - place) > 0.7
+    box = -width if flip else 0
+    return Flag(
+        mark=marks.get(tone.name, ""),
+        name=tone.name,
+        zone_text=text,
+        x=_percent(place),
+        from_x=_percent(before) if arrow else "",
+        width=width,
+        box_x=box,
+        mark_x=box + 8,
+        name_x=box + 24,
+        zone_x=box + width - 8,
+        row=min(row, 11),
+        compact_row=min(compact_row, 5),
+        placed=tone.name == plan.placement.tone,
+        lost=tone.texture == "lost",
+        zone=f"{tone.zone:.4f}",
+        value_text=f"{tone.name}, {format_tone(tone.zone_after_filter, labels)}, texture {tone.texture}",
+    )
+
+
+def _rows(places, widths, rail_px, centred=False):
+    """Rows and flips for flags sorted by place, from the right: each takes the first row where its box covers no other
+    box and no plumb line, and its own line crosses no box above it."""
+    taken, rows, flips = [], [0] * len(places), [False] * len(places)
+    for k in reversed(range(len(places))):
+        at = places[k] / 100 * rail_px
+        flips[k] = not centred and at + widths[k] > rail_px
+        left = at - widths[k] / 2 if centred else at - widths[k] if flips[k] else at
+        box = (left, left + widths[k] + GAP_PX)
+        rows[k] = next(row for row in range(len(places) + 1) if _is_free(row, at, box, taken, centred))
+        taken.append((rows[k], at, *box))
+    return rows, flips
+
+
+def _is_free(row, at, box, taken, centred):
+    """Whether a flag may hang in a row. taken: (row, line, left, right) of those already hung."""
+    left, right = box
+    for other, line, a, b in taken:
+        if other == row and left < b and a < right:
+            return False
+        if not centred and (other < row and a < at < b - GAP_PX or other > row and left < line < right - GAP_PX):
+            return False
+    return True

@@ -1,0 +1,17 @@
+from django.urls import path
+
+from dimgrey.scenes import card, views
+
+urlpatterns = [
+    path("scenes/new", views.new, name="new-scene"),
+    path("scenes/import", views.import_file, name="import-scene"),
+    path("scenes/<int:pk>/", views.show, name="desk"),
+    path("scenes/<int:pk>/do/<slug:verb>", views.act, name="act"),
+    path("scenes/<int:pk>/sight", views.sight, name="sight"),
+    path("scenes/<int:pk>/grey-<slug:key>.jpg", views.grey, name="grey"),
+    path("scenes/<int:pk>/colour-<uuid:folder>.jpg", views.colour, name="colour"),
+    path("scenes/<int:pk>/picture", views.replace_picture, name="replace-picture"),
+    path("scenes/<int:pk>/scene.json", views.scene_file, name="scene-file"),
+    path("scenes/<int:pk>/card", card.page, name="card"),
+    path("scenes/<int:pk>/card.pdf", card.pdf, name="card-pdf"),
+]

@@ -1,0 +1,236 @@
+"""Pages of a scene: the desk, its acts, its pictures, its card and its file."""
+
+import io
+import json
+
+from django.http import Http404, HttpResponse, JsonResponse
+from django.shortcuts import redirect, render
+from django.utils.text import slugify
+from django.views.decorators.http import require_GET, require_POST
+from PIL import Image
+
+from dimgrey.core.errors import CoreError
+from dimgrey.core.picture.display import curve_for, display_table, grey_picture
+from dimgrey.core.scenefile import SceneFileError, scene_of
+from dimgrey.core.stops import format_aperture, format_stops, format_time
+from dimgrey.core.zones import format_tone, zone_of
+from dimgrey.frames.actions import new_token
+from dimgrey.outings.queries import outing_of
+from dimgrey.scenes import actions, desk, forms, light, queries, store
+from dimgrey.scenes.acts import ACTS
+from dimgrey.scenes.models import Scene
+
+
+def owned(request, pk):
+    """The person's scene, or a 404 that does not tell whether another person has one."""
+    try:
+        return queries.scene_of(request.user, pk)
+    except Scene.DoesNotExist:
+        raise Http404("There is no such scene among yours.") from None
+
+
+@require_GET
+def show(request, pk):
+    """The scene desk."""
+    scene = owned(request, pk)
+    previous, following, place, count = queries.neighbours(scene)
+    context = {
+        "desk": desk.desk_of(scene, request.user.tone_labels),
+        "token": new_token(),
+        "previous": previous,
+        "following": following,
+        "place": place,
+        "count": count,
+    }
+    return render(request, "scenes/desk.html", context)
+
+
+@require_POST
+def act(request, pk, verb):
+    """One act on a scene; answers with the fragments that changed, and with the sentence when it was refused."""
+    scene = owned(request, pk)
+    if verb not in ACTS:
+        raise Http404(f"There is no act “{verb}”.")
+    part, form_class, do = ACTS[verb]
+    form = form_class(request.POST, scene.document)
+    problem, status = None, 200
+    try:
+        if not form.is_valid():
+            problem, status = _problem(form.sentence(), part, request), 422
+        else:
+            scene = do(request.user, pk, form)
+    except actions.Stale as stale:
+        problem, status = _problem(str(stale), "", request, notice=True), 409
+        scene = owned(request, pk)
+    except SceneFileError as refused:
+        problem, status = _problem(" ".join(refused.mistakes), part, request), 422
+    except CoreError as refused:
+        problem, status = _problem(str(refused), part, request), 422
+    if "HX-Request" not in request.headers and not problem:
+        return redirect("desk", pk)
+    context = {"desk": desk.desk_of(scene, request.user.tone_labels, problem, part)}
+    template = "scenes/parts.html" if "HX-Request" in request.headers else "scenes/desk.html"
+    if template == "scenes/desk.html":
+        context["token"] = new_token()
+    return render(request, template, context, status=status)
+
+
+def _problem(sentence, part, request, notice=False):
+    typed = {k: v for k, v in request.POST.items() if k not in ("csrfmiddlewaretoken", "stamp")}
+    return desk.Problem(sentence, part, typed.get("mark", ""), typed, notice)
+
+
+@require_GET
+def sight(request, pk):
+    """What the ring sees: EV, shutter and aperture, zone, spread. JSON, asked for as the pointer moves."""
+    scene = owned(request, pk)
+    picture = queries.picture_of(scene)
+    if picture is None:
+        raise Http404("This scene has no picture.")
+    try:
+        x, y = float(request.GET["x"]), float(request.GET["y"])
+        meter = light.meter_of(scene.document, picture)
+        seen = meter.read(x, y, light.spot_deg(scene.document))
+    except (KeyError, ValueError) as wrong:
+        return JsonResponse({"error": str(wrong)}, status=400)
+    return JsonResponse(_sighted(scene, picture, seen, y, request.user.tone_labels))
+
+
+def _sighted(scene, picture, seen, y, labels):
+    scale = light.light_scale(scene.document, picture)
+    result, _ = desk.plan_or_wait(scene_of(scene.document))
+    answer = {
+        "spread": f"{seen.spread_stops:.1f}",
+        "mixed": seen.spot.mixed,
+        "clipped": seen.spot.clipped > 0.02,
+        "names": [s.name for s in actions.suggested_names(scene.document, seen.spot, y)],
+    }
+    if scale is None:
+        answer["ev"] = f"{format_stops(seen.spot.mean_stops, signed=True)} from middle"
+        return answer
+    answer["ev"] = f"EV {format_stops(seen.ev100)}"
+    if seen.spot.mixed:
+        answer["ends"] = f"{format_stops(seen.low_ev100)} to {format_stops(seen.high_ev100)}"
+    pair = desk.pair_for(seen.ev100, scene.document)
+    answer["pair"] = f"{format_time(pair[0])} {format_aperture(pair[1])}"
+    if result:
+        answer["zone"] = format_tone(zone_of(seen.ev100, result.setting_ev100), labels)
+    return answer
+
+
+@require_GET
+def grey(request, pk, key):
+    """The grey view through the scene's chain and placing, as JPEG; kept by the browser under its digest."""
+    scene = owned(request, pk)
+    picture = queries.picture_of(scene)
+    if picture is None:
+        raise Http404("This scene has no picture.")
+    core_scene = scene_of(scene.document)
+    result, _ = desk.plan_or_wait(core_scene)
+    weights, stops, slope = desk.grey_parameters(scene.document, picture, result, core_scene)
+    try:
+        linear = store.planes(picture.path)
+    except store.PictureGone as gone:
+        return HttpResponse(str(gone), status=410, content_type="text/plain; charset=utf-8")
+    _, height, width = linear.shape
+    table = display_table(round(stops, 4), round(slope, 4), curve_for(core_scene.medium.kind), desk.development_of(result))
+    pixels = grey_picture(linear.reshape(3, -1), weights, table)
+    response = HttpResponse(encode_jpeg(pixels.reshape(height, width)), content_type="image/jpeg")
+    current = desk.view_key(scene.document, picture, result, core_scene) == key
+    response["Cache-Control"] = "private, max-age=31536000, immutable" if current else "no-store"
+    return response
+
+
+def encode_jpeg(pixels, quality=88):
+    """JPEG bytes of an 8-bit grey or colour array."""
+    buffer = io.BytesIO()
+    Image.fromarray(pixels).save(buffer, "JPEG", quality=quality)
+    return buffer.getvalue()
+
+
+@require_GET
+def colour(request, pk, folder):
+    """The colour view: the picture as it looks, kept by the browser."""
+    picture = queries.picture_of(owned(request, pk))
+    if picture is None or str(picture.folder) != str(folder):
+        raise Http404("This scene has no such picture.")
+    try:
+        data = (picture.path / store.COLOUR).read_bytes()
+    except OSError:
+        return HttpResponse("The picture's file is missing. Upload it again.", status=410, content_type="text/plain")
+    response = HttpResponse(data, content_type="image/jpeg")
+    response["Cache-Control"] = "private, max-age=31536000, immutable"
+    return response
+
+
+@require_GET
+def scene_file(request, pk):
+    """The scene as an open scene file."""
+    scene = owned(request, pk)
+    text = json.dumps({**scene.document, "title": scene.title}, indent=1, ensure_ascii=False)
+    response = HttpResponse(text + "\n", content_type="application/json")
+    response["Content-Disposition"] = f'attachment; filename="{slugify(scene.title) or "scene"}.json"'
+    return response
+
+
+def new(request):
+    """A new scene: from a picture, from nothing but a name, or from a scene file."""
+    outing = outing_of(request.user, request.GET.get("outing") or request.POST.get("outing"))
+    form = forms.NewSceneForm(request.POST or None, request.FILES or None)
+    problem = ""
+    if request.method == "POST" and form.is_valid():
+        file = form.cleaned_data["picture"]
+        try:
+            data = file.read() if file else None
+            scene = actions.new_scene(
+                request.user, form.cleaned_data["title"], outing, form.cleaned_data["kind"], data, file.name if file else ""
+            )
+            return redirect("desk", scene.pk)
+        except CoreError as refused:
+            problem = str(refused)
+    status = 422 if request.method == "POST" else 200
+    return render(request, "scenes/new.html", {"form": form, "outing": outing, "problem": problem}, status=status)
+
+
+@require_POST
+def import_file(request):
+    """A new scene from a scene file; every mistake is named, and nothing is kept of a refused file."""
+    outing = outing_of(request.user, request.POST.get("outing"))
+    form = forms.SceneFileForm(request.POST, request.FILES)
+    mistakes = ["Choose a scene file first."]
+    if form.is_valid():
+        file = form.cleaned_data["file"]
+        try:
+            text = _text(file)
+            return redirect("desk", actions.import_scene(request.user, text, outing).pk)
+        except SceneFileError as refused:
+            mistakes = refused.mistakes
+    context = {"form": forms.NewSceneForm(), "outing": outing, "mistakes": mistakes}
+    return render(request, "scenes/new.html", context, status=422)
+
+
+def _text(file):
+    if file.size > 4_000_000:
+        raise SceneFileError([f"The file has {file.size / 1e6:.1f} MB; a scene file holds at most 1 MB. Split it."])
+    try:
+        return file.read().decode("utf-8")
+    except UnicodeDecodeError:
+        raise SceneFileError(["The file is not text. A scene file is JSON, saved as UTF-8."]) from None
+
+
+@require_POST
+def replace_picture(request, pk):
+    """Another picture for the scene; a refused one leaves the old in place."""
+    owned(request, pk)
+    form = forms.PictureForm(request.POST, request.FILES)
+    problem = "Choose a picture first."
+    if form.is_valid():
+        file = form.cleaned_data["picture"]
+        try:
+            actions.replace_picture(request.user, pk, file.read(), file.name)
+            return redirect("desk", pk)
+        except CoreError as refused:
+            problem = str(refused)
+    scene = owned(request, pk)
+    context = {"desk": desk.desk_of(scene, request.user.tone_labels, desk.Problem(problem, "picture")), "token": new_token()}
+    return render(request, "scenes/desk.html", context, status=422)

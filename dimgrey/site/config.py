@@ -1,0 +1,54 @@
+"""Every environment variable that Dimgrey reads, in one place: name, default, what it is for."""
+
+import os
+import secrets
+from dataclasses import dataclass
+from pathlib import Path
+
+from django.core.exceptions import ImproperlyConfigured
+
+ROOT = Path(__file__).resolve().parents[2]
+
+HELP = {
+    "DIMGREY_MODE": ("local", "local: this machine only, one person, no sign-in. hosted: everyone signs in."),
+    "DIMGREY_DATA": (str(ROOT / "var"), "Folder of the database and the pictures."),
+    "DIMGREY_SECRET_KEY": ("", "Key for cookies; needed when hosted, made by itself when local."),
+    "DIMGREY_HOSTS": ("", "Host names that may be asked for when hosted, with commas."),
+    "DIMGREY_PORT": ("8023", "Port on 127.0.0.1 that script/demo listens on."),
+}
+
+
+@dataclass(frozen=True)
+class Config:
+    local: bool
+    data: Path
+    secret_key: str
+    hosts: list
+
+
+def read_config(environ=os.environ):
+    """The configuration; ImproperlyConfigured names key, value and what is expected."""
+    get = lambda key: environ.get(key) or HELP[key][0]
+    mode = get("DIMGREY_MODE")
+    if mode not in ("local", "hosted"):
+        raise ImproperlyConfigured(f"DIMGREY_MODE must be local or hosted (got {mode}).")
+    data = Path(get("DIMGREY_DATA"))
+    if mode == "local":
+        return Config(True, data, get("DIMGREY_SECRET_KEY") or _own_key(data), ["127.0.0.1", "localhost", "[::1]"])
+    key = get("DIMGREY_SECRET_KEY")
+    if len(key) < 40:
+        raise ImproperlyConfigured(f"DIMGREY_SECRET_KEY must have at least 40 characters when hosted (got {len(key)}).")
+    hosts = [host.strip() for host in get("DIMGREY_HOSTS").split(",") if host.strip()]
+    if not hosts or "*" in hosts:
+        raise ImproperlyConfigured("DIMGREY_HOSTS must name the host names of the site when hosted, without *.")
+    return Config(False, data, key, hosts)
+
+
+def _own_key(data):
+    """A key kept beside the local database, made on first use and readable by its owner only."""
+    path = data / "secret-key"
+    if not path.exists():
+        data.mkdir(parents=True, exist_ok=True)
+        path.touch(mode=0o600)
+        path.write_text(secrets.token_urlsafe(48))
+    return path.read_text()

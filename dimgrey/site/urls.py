@@ -1,0 +1,15 @@
+"""Every address of the site."""
+
+from django.http import HttpResponse
+from django.urls import include, path
+
+urlpatterns = [
+    path("", include("dimgrey.outings.urls")),
+    path("", include("dimgrey.scenes.urls")),
+    path("", include("dimgrey.frames.urls")),
+    path("", include("dimgrey.people.urls")),
+    path("empty", lambda request: HttpResponse(b"ok"), name="empty"),
+]
+
+handler404 = "dimgrey.site.views.not_found"
+handler500 = "dimgrey.site.views.failed"
