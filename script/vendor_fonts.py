@@ -71,7 +71,7 @@ def with_thirds(font, heavier):
             two = (contour, box)
     if not (one and two and bar):
         raise SystemExit(f"unexpected shape of one half: {[box for _, box in parts]}")
-    (three, three_box), = contours(heavier, "three")
+    ((three, three_box),) = contours(heavier, "three")
     width = two[1][2] - two[1][0]
     denominator = (two[1][0], two[1][1] - 8, two[1][0] + width, two[1][3])
     for name, code, numerator in (("onethird", 0x2153, one), ("twothirds", 0x2154, two)):

@@ -71,7 +71,9 @@ def _range(plan):
     brightest = max((t for t in plan.tones if t.needs_texture), key=lambda t: t.ev100)
     over = format_stops(plan.range_stops - room)
     ways = {
-        "film": f"Development {plan.development} takes it in." if plan.development else "Development alone cannot take it in.",
+        "film": f"Development {plan.development} takes it in."
+        if plan.development
+        else "Development alone cannot take it in.",
         "slide": "A graduated filter, fill light or a second exposure helps; or let one end go on purpose.",
         "digital raw": "Bracket, use a graduated filter or fill, wait for softer light; or let one end go on purpose.",
         "digital file": "Lower the contrast setting, keep a raw file, bracket, or let one end go on purpose.",
@@ -114,7 +116,9 @@ def _merging(plan):
 def _unread(plan):
     for tone in plan.scene.tones:
         if not tone.evs:
-            yield Caution("tone-unread", tone.name, f"{_capital(tone.name)} has no reading yet and is left out of the plan.")
+            yield Caution(
+                "tone-unread", tone.name, f"{_capital(tone.name)} has no reading yet and is left out of the plan."
+            )
 
 
 def _readings(plan):
@@ -126,7 +130,7 @@ def _readings(plan):
                 f"Readings of {tone.name} differ by {format_stops(tone.reading.spread_stops)} stops; the mean is used. "
                 "Remove the wrong one, or make two tones of it.",
             )
-        if tone.mixed > MIXED_SPREAD_STOPS:
+        if tone.mixed > MIXED_SPREAD_STOPS and (tone.needs_texture or tone.name == plan.placement.tone):
             yield Caution(
                 "mixed-tones",
                 tone.name,
@@ -189,9 +193,13 @@ def _times(plan):
             f"Film loses speed in {format_seconds(seconds)}; this one's reciprocity is not known. Look at its data sheet.",
         )
     if medium.is_film and plan.corrected_seconds > CONTRAST_RISES_S:
-        yield Caution("contrast-rises", None, "Contrast rises in exposures past 10 s: consider one step less development.")
+        yield Caution(
+            "contrast-rises", None, "Contrast rises in exposures past 10 s: consider one step less development."
+        )
     if seconds > TRIPOD_S * 1.2:
-        yield Caution("needs-support", None, f"{format_seconds(seconds)} wants a tripod and a release without touching.")
+        yield Caution(
+            "needs-support", None, f"{format_seconds(seconds)} wants a tripod and a release without touching."
+        )
 
 
 def _limits(plan):
@@ -221,7 +229,9 @@ def _limits(plan):
             "Open the aperture, raise ISO, or hold the shutter open by hand with a timer.",
         )
     f = plan.aperture.exact
-    if not limits.f_min * 0.95 <= f <= limits.f_max * 1.05 or (scene.shutter and not scene.aperture and abs(plan.rounding_stops) > 0.5):
+    if not limits.f_min * 0.95 <= f <= limits.f_max * 1.05 or (
+        scene.shutter and not scene.aperture and abs(plan.rounding_stops) > 0.5
+    ):
         ends = [format_aperture(marked_aperture(n, scene.increment)) for n in (limits.f_min, limits.f_max)]
         near = ends[0] if math.log2(f) < math.log2(limits.f_min * limits.f_max) / 2 else ends[1]
         yield Caution(

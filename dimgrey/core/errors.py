@@ -27,5 +27,7 @@ def require_positive(value, parameter, hint):
     number = float(value)
     if not 0 < number < float("inf"):
         name = parameter.replace("_", " ").capitalize()
-        raise OutOfRange(f"{name} must be more than 0 (got {value:g}). {hint}", parameter=parameter, code="not-positive")
+        raise OutOfRange(
+            f"{name} must be more than 0 (got {value:g}). {hint}", parameter=parameter, code="not-positive"
+        )
     return number

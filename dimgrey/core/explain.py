@@ -27,13 +27,17 @@ def why_school(plan_or_name):
 def why_filter(plan):
     """What the filters cost and what greys they make."""
     cost, chain = plan.filter_cost, plan.chain
-    weights = ", ".join(f"{name} {weight:.2f}" for name, weight in zip(("red", "green", "blue"), chain.weights, strict=True))
+    weights = ", ".join(
+        f"{name} {weight:.2f}" for name, weight in zip(("red", "green", "blue"), chain.weights, strict=True)
+    )
     source = f"{plan.scene.medium.response}" if plan.scene.medium.response else "the camera's own channel mix"
     parts = [f"Grey is made of {weights} ({source}, light {plan.scene.light})."]
     if plan.scene.through_filter:
         parts.append("Metered through the filter: no factor is added.")
     elif cost.printed_stops is not None:
-        parts.append(f"Printed factor {2**cost.printed_stops:.2g}: {_n(cost.printed_stops)} stops; computed {_n(cost.computed_stops)}.")
+        parts.append(
+            f"Printed factor {2**cost.printed_stops:.2g}: {_n(cost.printed_stops)} stops; computed {_n(cost.computed_stops)}."
+        )
     elif cost.computed_stops:
         parts.append(f"Factor {2**cost.computed_stops:.2f} from the spectra: {_n(cost.computed_stops)} stops.")
     if cost.stops - cost.coloured_stops > 0.005:

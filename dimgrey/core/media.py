@@ -54,7 +54,18 @@ class Medium:
         return glass_chain(self.response or "monochrome sensor", light, filters).factor
 
 
-def medium(kind, *, iso=100.0, response=None, dependable=None, outer=None, headroom=None, footroom=None, channel_mix=None, reciprocity=None):
+def medium(
+    kind,
+    *,
+    iso=100.0,
+    response=None,
+    dependable=None,
+    outer=None,
+    headroom=None,
+    footroom=None,
+    channel_mix=None,
+    reciprocity=None,
+):
     """A medium with the defaults of its kind where nothing else is known.
 
     kind: one of KINDS. iso: exact speed. response: a response class; film without one is general panchromatic, a

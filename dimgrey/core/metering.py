@@ -99,7 +99,9 @@ def pixel_at(fraction, pixels):
     """Pixel that a fraction 0..1 of a picture's width or height falls in. Raises OutOfRange beyond the edges."""
     if not 0 <= fraction <= 1:
         raise OutOfRange(
-            f"A place in the picture is given as fractions from 0 to 1 (got {fraction:g}).", parameter="at", code="spot-outside"
+            f"A place in the picture is given as fractions from 0 to 1 (got {fraction:g}).",
+            parameter="at",
+            code="spot-outside",
         )
     return min(math.floor(fraction * pixels + 1e-6), pixels - 1)
 

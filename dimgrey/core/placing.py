@@ -117,7 +117,9 @@ def _named(tones, name):
         if tone.name == name:
             return tone
     raise NotPlaced(
-        f"The placed tone “{name}” has no reading. Read it, or place another tone.", parameter="placing.tone", code="placed-unread"
+        f"The placed tone “{name}” has no reading. Read it, or place another tone.",
+        parameter="placing.tone",
+        code="placed-unread",
     )
 
 

@@ -27,13 +27,19 @@ def parse_reading(text, iso="100", increment="third"):
     rest = rest.replace(" at ", " ").strip(" ,;@")
     if not rest:
         raise Unreadable(
-            f"“{written[:24]}” has an aperture but no time. Write 1/125 f/8.", parameter="reading", code="reading-incomplete"
+            f"“{written[:24]}” has an aperture but no time. Write 1/125 f/8.",
+            parameter="reading",
+            code="reading-incomplete",
         )
     f = parse_aperture(aperture.group(), increment)
     t = parse_time(rest, increment)
     s = parse_speed(speed.group().lstrip("@") if speed else iso, increment)
     require_ev(ev100(f.exact, t.exact, s.exact))
-    return {"shutter": t.name if "/" in t.name or "m" in t.name else f"{t.name}s", "aperture": f"f/{f.name}", "iso": s.name}
+    return {
+        "shutter": t.name if "/" in t.name or "m" in t.name else f"{t.name}s",
+        "aperture": f"f/{f.name}",
+        "iso": s.name,
+    }
 
 
 def _as_ev(written):

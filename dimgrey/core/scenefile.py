@@ -24,7 +24,7 @@ from dimgrey.core.stops import (
     parse_time,
     require_ev,
 )
-from dimgrey.core.zones import parse_zone
+from dimgrey.core.zones import parse_zone, require_zone
 
 MAX_BYTES = 1_000_000
 
@@ -47,7 +47,9 @@ def load(text):
         raise SceneFileError([str(refused)]) from None
     except (ValueError, RecursionError) as wrong:
         where = f" (line {wrong.lineno})" if isinstance(wrong, json.JSONDecodeError) else ""
-        raise SceneFileError([f"The file is not JSON{where}. A scene file starts with {{\"format\": \"dimgrey-scene\"."]) from None
+        raise SceneFileError(
+            [f'The file is not JSON{where}. A scene file starts with {{"format": "dimgrey-scene".']
+        ) from None
     check(document)
     scene_of(document)
     return document
@@ -122,7 +124,13 @@ def _join(path, key):
 
 
 def _types(value):
-    names = {"object": "an object", "array": "a list", "string": "text", "number": "a number", "boolean": "true or false"}
+    names = {
+        "object": "an object",
+        "array": "a list",
+        "string": "text",
+        "number": "a number",
+        "boolean": "true or false",
+    }
     return [names.get(v, v) for v in ([value] if isinstance(value, str) else value)]
 
 
@@ -181,7 +189,9 @@ class _Reader:
             tones=tones,
             wish=self.wish(placing, school),
             filters=tuple(
-                filter(None, (self.glass(entry, f"filters[{k}]") for k, entry in enumerate(document.get("filters", []))))
+                filter(
+                    None, (self.glass(entry, f"filters[{k}]") for k, entry in enumerate(document.get("filters", [])))
+                )
             ),
             magnification=document.get("lens", {}).get("magnification", 0.0),
             through_filter=meter.get("through_filter", False),
@@ -227,9 +237,13 @@ class _Reader:
 
     def tone(self, entry, path, increment, calibration, school):
         role = entry.get("role", "other")
-        free = role == "other" or (school == "silhouette" and role == "subject")
+        free = entry.get("role") == "other" or (school == "silhouette" and role == "subject")
         evs = self.evs(entry, path, increment, calibration)
-        spreads = [r["high_ev100"] - r["low_ev100"] for r in entry.get("readings", []) if "high_ev100" in r and "low_ev100" in r]
+        spreads = [
+            r["high_ev100"] - r["low_ev100"]
+            for r in entry.get("readings", [])
+            if "high_ev100" in r and "low_ev100" in r
+        ]
         return Tone(
             name=entry["name"],
             role=role,
@@ -261,7 +275,7 @@ class _Reader:
         return Wish(
             school=school,
             tone=placing.get("tone"),
-            zone=None if zone is None else self.attempt("placing.zone", parse_zone, zone),
+            zone=None if zone is None else self.attempt("placing.zone", zone_value, zone),
             hold=placing.get("hold", "before filter"),
         )
 
@@ -306,6 +320,11 @@ def deciding_readings(readings):
     return typed or list(readings)
 
 
+def zone_value(value):
+    """A zone as a number or as people write it, within 0..10."""
+    return require_zone(value) if isinstance(value, (int, float)) else parse_zone(value)
+
+
 def ev_value(value):
     """EV100 as a number or as people write it, within -6..20."""
     return require_ev(value if isinstance(value, (int, float)) else parse_stops(value, "ev100"))
@@ -347,5 +366,3 @@ def tone_ev(entry, calibration=0.0, increment="third"):
 def written_setting(aperture, shutter):
     """ "1/125 f/8", the form in which settings are shown together."""
     return f"{format_time(shutter)} {format_aperture(aperture)}"
-
-

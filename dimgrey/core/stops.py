@@ -9,7 +9,7 @@ import bisect
 import math
 import re
 from dataclasses import dataclass
-from functools import lru_cache
+from functools import cache
 
 from dimgrey.core.errors import OutOfRange, Unreadable
 
@@ -188,7 +188,7 @@ def _search_order(increment):
     return [increment, *(other for other in ("third", "half", "full") if other != increment)]
 
 
-@lru_cache(maxsize=None)
+@cache
 def _names(kind, increment):
     table = {"aperture": APERTURES, "time": TIMES, "speed": SPEEDS}[kind][increment]
     return {marked.name: marked for marked in table}
@@ -220,12 +220,16 @@ def parse_aperture(text, increment="third"):
     number = _plain_number(match.group(2)) if match else ""
     if not number:
         raise Unreadable(
-            f"“{_short(text)}” is not an aperture. Write f/8, f8 or 8.", parameter="aperture", code="aperture-unreadable"
+            f"“{_short(text)}” is not an aperture. Write f/8, f8 or 8.",
+            parameter="aperture",
+            code="aperture-unreadable",
         )
     value = float(number)
     if value <= 0 or match.group(1):
         raise OutOfRange(
-            f"An f-number must be more than 0 (got {_short(text)}). Write f/8 or 8.", parameter="aperture", code="not-positive"
+            f"An f-number must be more than 0 (got {_short(text)}). Write f/8 or 8.",
+            parameter="aperture",
+            code="not-positive",
         )
     marked = _find("aperture", number, increment)
     if marked:
@@ -242,7 +246,7 @@ def parse_time(text, increment="third"):
     name, seconds = _time_name(text)
     if not name:
         raise Unreadable(
-            f"“{_short(text)}” is not a shutter time. Write 1/125, 0.5\", 2s or 1m30.",
+            f'“{_short(text)}” is not a shutter time. Write 1/125, 0.5", 2s or 1m30.',
             parameter="shutter",
             code="shutter-unreadable",
         )
@@ -303,10 +307,14 @@ def parse_speed(text, increment="third"):
     cleaned = re.sub(r"^iso\s*", "", _clean(text).lower())
     number = _plain_number(cleaned.removeprefix("-"))
     if not number:
-        raise Unreadable(f"“{_short(text)}” is not an ISO speed. Write 400 or ISO 400.", parameter="iso", code="iso-unreadable")
+        raise Unreadable(
+            f"“{_short(text)}” is not an ISO speed. Write 400 or ISO 400.", parameter="iso", code="iso-unreadable"
+        )
     value = float(number)
     if value <= 0 or cleaned.startswith("-"):
-        raise OutOfRange(f"ISO speed must be more than 0 (got {_short(text)}). Write 400.", parameter="iso", code="not-positive")
+        raise OutOfRange(
+            f"ISO speed must be more than 0 (got {_short(text)}). Write 400.", parameter="iso", code="not-positive"
+        )
     marked = _find("speed", number, increment)
     if marked:
         return marked
@@ -337,10 +345,18 @@ def parse_stops(text, parameter="stops"):
         flags=re.IGNORECASE,
     )
     if not match or not any(match.group(k) for k in (2, 3, 4)):
-        raise Unreadable(f"“{_short(text)}” is not a number of stops. Write 12.3, 12 1/3 or 12⅓.", parameter=parameter, code="stops-unreadable")
+        raise Unreadable(
+            f"“{_short(text)}” is not a number of stops. Write 12.3, 12 1/3 or 12⅓.",
+            parameter=parameter,
+            code="stops-unreadable",
+        )
     sign, whole, vulgar, top, bottom = match.groups()
     if bottom == "0":
-        raise Unreadable(f"“{_short(text)}” divides by zero. Write 12 1/3 for twelve and a third.", parameter=parameter, code="stops-unreadable")
+        raise Unreadable(
+            f"“{_short(text)}” divides by zero. Write 12 1/3 for twelve and a third.",
+            parameter=parameter,
+            code="stops-unreadable",
+        )
     fraction = _VULGAR[vulgar] if vulgar else int(top) / int(bottom) if top else 0.0
     value = float(whole or 0) + fraction
     return -value if sign == "-" else value

@@ -39,7 +39,11 @@ def _by_place(hue, saturation, stops, height, indoors):
     elif stops < -2.5:
         names += [("shadow with texture", "shadow"), ("dark corner", "shadow"), ("dark trees", "background")]
     if stops > 3.5:
-        names += [("bare light", "other"), ("window", "other"), ("fire", "other")] if indoors else [("glare", "other"), ("bright cloud", "highlight")]
+        names += (
+            [("bare light", "other"), ("window", "other"), ("fire", "other")]
+            if indoors
+            else [("glare", "other"), ("bright cloud", "highlight")]
+        )
     if saturation < 0.35:
         names += _neutrals(stops, height, indoors)
     elif 185 <= hue <= 265:
@@ -49,7 +53,13 @@ def _by_place(hue, saturation, stops, height, indoors):
         names += [("leaves", "background"), ("grass", "background"), ("ivy", "background"), ("green paint", "subject")]
     elif hue < 65 or hue > 320:
         skin = [("skin", "skin")] if -0.5 < stops < 2 and saturation < 0.7 else []
-        names += [("brick", "subject"), *skin, ("clay", "subject"), ("wood", "subject"), ("lamp-lit wall", "background")]
+        names += [
+            ("brick", "subject"),
+            *skin,
+            ("clay", "subject"),
+            ("wood", "subject"),
+            ("lamp-lit wall", "background"),
+        ]
     if not names:
         names += [("middle tone", "other")]
     return [Suggestion(*pair) for pair in dict(names).items()]
@@ -58,7 +68,19 @@ def _by_place(hue, saturation, stops, height, indoors):
 def _neutrals(stops, height, indoors):
     if stops > 1:
         top = [] if indoors or height > 0.5 else [("cloud", "highlight")]
-        return [*top, ("white wall", "highlight"), ("white ware", "highlight"), ("snow", "highlight"), ("linen", "highlight")]
+        return [
+            *top,
+            ("white wall", "highlight"),
+            ("white ware", "highlight"),
+            ("snow", "highlight"),
+            ("linen", "highlight"),
+        ]
     if stops > -1.5:
-        return [("stone", "subject"), ("path", "other"), ("weathered wood", "other"), ("grey card", "other"), ("mist", "background")]
+        return [
+            ("stone", "subject"),
+            ("path", "other"),
+            ("weathered wood", "other"),
+            ("grey card", "other"),
+            ("mist", "background"),
+        ]
     return [("slate", "background"), ("shade", "shadow"), ("dark cloth", "shadow"), ("iron", "subject")]

@@ -92,7 +92,16 @@ def frames_as_csv(frames):
     writer = csv.writer(out)
     writer.writerow(COLUMNS)
     for f in frames:
-        values = (f.number, f.exposed_at.isoformat(timespec="seconds"), f.title, f.aperture, f.shutter, f.iso, f"{f.difference_stops:.2f}", f.note)
+        values = (
+            f.number,
+            f.exposed_at.isoformat(timespec="seconds"),
+            f.title,
+            f.aperture,
+            f.shutter,
+            f.iso,
+            f"{f.difference_stops:.2f}",
+            f.note,
+        )
         writer.writerow([_safe_cell(v) for v in values])
     return out.getvalue()
 
@@ -115,7 +124,9 @@ def import_frames(person, text):
     reader = csv.DictReader(io.StringIO(text))
     header = [name.strip().lower() for name in reader.fieldnames or []]
     needed = {"exposed_at", "scene", "aperture", "shutter", "iso"}
-    mistakes = [f"Line 1: unknown column “{name[:30]}”. Known: {', '.join(COLUMNS)}." for name in header if name not in COLUMNS]
+    mistakes = [
+        f"Line 1: unknown column “{name[:30]}”. Known: {', '.join(COLUMNS)}." for name in header if name not in COLUMNS
+    ]
     mistakes += [f"Line 1: the column “{name}” is missing." for name in COLUMNS if name in needed - set(header)]
     if mistakes:
         raise CsvError(mistakes)
@@ -132,7 +143,8 @@ def import_frames(person, text):
         raise CsvError(mistakes[:50])
     number = _next_number(person)
     Frame.objects.bulk_create(
-        Frame(owner=person, token=uuid.uuid4(), number=number + k, plan={}, document={}, **values) for k, values in enumerate(rows)
+        Frame(owner=person, token=uuid.uuid4(), number=number + k, plan={}, document={}, **values)
+        for k, values in enumerate(rows)
     )
     return len(rows)
 

@@ -23,7 +23,9 @@ def log(request, pk):
         raise Http404("There is no such scene among yours.") from None
     if form.is_valid():
         try:
-            frame = actions.log_frame(request.user, pk, form.cleaned_data["token"], form.settings(), form.cleaned_data["note"])
+            frame = actions.log_frame(
+                request.user, pk, form.cleaned_data["token"], form.settings(), form.cleaned_data["note"]
+            )
             return redirect("frame", frame.pk)
         except CoreError as refused:
             sentence = str(refused)
@@ -41,7 +43,11 @@ def index(request):
 
 
 def _line(frame):
-    off = "as planned" if abs(frame.difference_stops) < 1 / 6 else f"{format_stops(frame.difference_stops, signed=True)} stop"
+    off = (
+        "as planned"
+        if abs(frame.difference_stops) < 1 / 6
+        else f"{format_stops(frame.difference_stops, signed=True)} stop"
+    )
     if not frame.plan:
         off = "no plan"
     return {"frame": frame, "off": off, "placing": frame.plan.get("placing") if frame.plan else None}
@@ -66,7 +72,12 @@ def show(request, pk):
 
 def _plan_lines(frame):
     return [
-        {"name": t["name"], "ev": format_stops(t["ev100"]), "zone": desk.zone_words(t["zone_after_filter"]), "texture": t["texture"]}
+        {
+            "name": t["name"],
+            "ev": format_stops(t["ev100"]),
+            "zone": desk.zone_words(t["zone_after_filter"]),
+            "texture": t["texture"],
+        }
         for t in frame.plan.get("tones", [])
     ]
 

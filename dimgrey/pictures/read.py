@@ -41,7 +41,8 @@ class Picture:
     kind: "JPEG", "PNG", ... width, height: of the original, after orientation. linear: working copy, shape (h, w, 3),
     float16, linear sRGB. profile: name of the embedded colour profile. middle_grey_ev100: EV100 of linear 0.18, None
     when unknown. scene_linear: proportional to light (raw, OpenEXR). absolute: has a scale in cd/m2.
-    clip: linear value at which the file ends, None when it has no end.
+    clip: linear value at which the file ends, None when it has no end. shown: the working copy as it looks, in sRGB,
+    when the file was made for looking at.
     """
 
     kind: str
@@ -55,6 +56,7 @@ class Picture:
     absolute: bool = False
     clip: float | None = 1.0
     warnings: tuple = ()
+    shown: Image.Image | None = None
 
     def as_json(self):
         """What `manage.py picture` prints."""
@@ -83,7 +85,10 @@ _MAGIC = (
     ("JPEG", lambda b: b[:3] == b"\xff\xd8\xff"),
     ("PNG", lambda b: b[:8] == b"\x89PNG\r\n\x1a\n"),
     ("WebP", lambda b: b[:4] == b"RIFF" and b[8:12] == b"WEBP"),
-    ("HEIC", lambda b: b[4:8] == b"ftyp" and b[8:12] in (b"heic", b"heix", b"heim", b"heis", b"hevc", b"mif1", b"msf1")),
+    (
+        "HEIC",
+        lambda b: b[4:8] == b"ftyp" and b[8:12] in (b"heic", b"heix", b"heim", b"heis", b"hevc", b"mif1", b"msf1"),
+    ),
     ("OpenEXR", lambda b: b[:4] == b"\x76\x2f\x31\x01"),
     ("TIFF", lambda b: b[:4] in (b"II*\0", b"MM\0*", b"II+\0", b"MM\0+")),
 )
@@ -123,7 +128,9 @@ def read_picture(data, filename=""):
     Raises PictureError with what to do instead.
     """
     if len(data) > MAX_BYTES:
-        raise PictureError(f"The file has {len(data) / 1e6:.0f} MB; at most {MAX_BYTES / 1e6:.0f} MB are read.", "picture-too-large")
+        raise PictureError(
+            f"The file has {len(data) / 1e6:.0f} MB; at most {MAX_BYTES / 1e6:.0f} MB are read.", "picture-too-large"
+        )
     kind = kind_of(data)
     if kind == "TIFF":
         picture = _read_tiff_family(data)
@@ -132,7 +139,9 @@ def read_picture(data, filename=""):
     extension = filename.rpartition(".")[2].lower() if "." in filename else ""
     expected = _EXTENSIONS.get(picture.kind)
     if extension and expected and extension not in expected:
-        return _with_warning(picture, f"The file is named .{extension} but holds {picture.kind}; it was read as {picture.kind}.")
+        return _with_warning(
+            picture, f"The file is named .{extension} but holds {picture.kind}; it was read as {picture.kind}."
+        )
     return picture
 
 
@@ -177,7 +186,9 @@ def _read_with_pillow(data):
     width, height = image.size
     _check_size(width, height)
     if image.mode == "1":
-        raise PictureError("The picture has only black and white pixels, so there are no tones to meter.", "picture-bilevel")
+        raise PictureError(
+            "The picture has only black and white pixels, so there are no tones to meter.", "picture-bilevel"
+        )
     if getattr(image, "n_frames", 1) > 1:
         warnings.append("The file holds several pictures; the first is used.")
     exif, turn = _exif(image, warnings)
@@ -191,7 +202,9 @@ def _read_with_pillow(data):
         if not sixteen:
             image.thumbnail((LONG_SIDE, LONG_SIDE), Image.Resampling.BICUBIC, reducing_gap=None)
     except (OSError, SyntaxError, ValueError, EOFError, RuntimeError):
-        raise PictureError("The picture is cut off or damaged. Copy it from the camera again.", "picture-truncated") from None
+        raise PictureError(
+            "The picture is cut off or damaged. Copy it from the camera again.", "picture-truncated"
+        ) from None
     if turn:
         image = image.transpose(turn)
         if turn in _QUARTER_TURNS:
@@ -201,10 +214,11 @@ def _read_with_pillow(data):
         linear = shrink(linear)
     else:
         linear, name = _linear_of_image(image, icc, warnings)
-    return _display_referred(kind, width, height, linear, name, exif, warnings)
+    shown = image if image.mode in ("L", "RGB") and not icc else None
+    return _display_referred(kind, width, height, linear, name, exif, warnings, shown)
 
 
-def _display_referred(kind, width, height, linear, profile, exif, warnings):
+def _display_referred(kind, width, height, linear, profile, exif, warnings, shown=None):
     return Picture(
         kind=kind,
         width=width,
@@ -215,6 +229,7 @@ def _display_referred(kind, width, height, linear, profile, exif, warnings):
         middle_grey_ev100=exif.ev100,
         clip=0.98,
         warnings=(*warnings, *exif.warnings),
+        shown=shown,
     )
 
 
@@ -301,7 +316,9 @@ def _linear_of_array(encoded, icc, warnings):
     levels = 4096
     tables = profile.tables(levels).astype(np.float32)
     places = np.linspace(0, 1, levels)
-    linear = np.stack([np.interp(encoded[..., k], places, tables[k]) for k in range(channels)], axis=-1).astype(np.float32)
+    linear = np.stack([np.interp(encoded[..., k], places, tables[k]) for k in range(channels)], axis=-1).astype(
+        np.float32
+    )
     return (np.repeat(linear, 3, axis=-1) if channels == 1 else _to_srgb(linear, profile)), name
 
 
@@ -330,7 +347,9 @@ def shrink(linear):
         return linear
     size = (max(1, round(width * scale)), max(1, round(height * scale)))
     planes = [
-        np.asarray(Image.fromarray(np.ascontiguousarray(linear[..., k], dtype=np.float32)).resize(size, Image.Resampling.BOX))
+        np.asarray(
+            Image.fromarray(np.ascontiguousarray(linear[..., k], dtype=np.float32)).resize(size, Image.Resampling.BOX)
+        )
         for k in range(linear.shape[-1])
     ]
     return np.stack(planes, axis=-1)
@@ -393,7 +412,9 @@ def _exr_pixels(channels):
         return np.stack([channels[name] for name in "RGB"], axis=-1).astype(np.float32)
     if "Y" in channels:
         return np.repeat(channels["Y"].astype(np.float32)[..., None], 3, axis=-1)
-    raise PictureError(f"The OpenEXR file has no R, G, B channels (it has {', '.join(sorted(channels))}).", "picture-no-colour")
+    raise PictureError(
+        f"The OpenEXR file has no R, G, B channels (it has {', '.join(sorted(channels))}).", "picture-no-colour"
+    )
 
 
 def _white_luminance(header, warnings):
@@ -404,7 +425,9 @@ def _white_luminance(header, warnings):
         return None
     value = float(value)
     if not 1e-6 < value < 1e9:
-        warnings.append(f"The file's whiteLuminance ({value:g}) cannot be; its light has no scale until a reading is typed.")
+        warnings.append(
+            f"The file's whiteLuminance ({value:g}) cannot be; its light has no scale until a reading is typed."
+        )
         return None
     return value
 
@@ -479,7 +502,19 @@ def _read_deep_tiff(file, page, data):
         width, height = height, width
     exposure = _tiff_exif(page)
     if floating:
-        return Picture("TIFF", width, height, _sane(linear, warnings), name, exposure, exposure.ev100, True, False, None, tuple(warnings))
+        return Picture(
+            "TIFF",
+            width,
+            height,
+            _sane(linear, warnings),
+            name,
+            exposure,
+            exposure.ev100,
+            True,
+            False,
+            None,
+            tuple(warnings),
+        )
     return _display_referred("TIFF", width, height, linear, name, exposure, warnings)
 
 

@@ -19,7 +19,7 @@ from dimgrey.core.zones import require_zone
 from dimgrey.pictures.read import read_picture
 from dimgrey.scenes import light, store
 from dimgrey.scenes.models import Picture, Revision, Scene
-from dimgrey.scenes.queries import newest_child, picture_of, scene_of
+from dimgrey.scenes.queries import newest_child, picture_of
 
 MAX_TONES = 40
 NEW_DOCUMENT = {
@@ -44,21 +44,19 @@ class Refused(CoreError):
 
 
 @transaction.atomic
-def change(person, pk, stamp, label, edit):
+def change(scene, stamp, label, edit):
     """Apply `edit(document, scene)` to a copy of the document and keep it as a new revision. Returns the scene.
 
     stamp: what the page showed; None skips the check. Raises Stale when another window wrote in between, CoreError
     when the edit or the edited document is refused; then nothing is written.
     """
-    scene = scene_of(person, pk)
     _require_current(scene, stamp)
     document = copy.deepcopy(scene.document)
     edit(document, scene)
     if document == scene.document:
         return scene
     scenefile.scene_of(document)
-    revision = Revision.objects.create(scene=scene, parent=scene.head, label=label[:160], document=document)
-    _show(scene, revision)
+    _show(scene, Revision.objects.create(scene=scene, parent_id=scene.head_id, label=label[:160], document=document))
     return scene
 
 
@@ -72,16 +70,18 @@ def _require_current(scene, stamp):
 
 
 def _show(scene, revision):
-    """Make a revision the scene's present state."""
-    scene.head, scene.document = revision, revision.document
-    scene.title = revision.document.get("title") or scene.title
-    scene.stamp += 1
-    scene.save(update_fields=["head", "document", "title", "stamp", "updated_at"])
+    """Make a revision the scene's present state, unless another window wrote since the scene was read."""
+    title = revision.document.get("title") or scene.title
+    written = Scene.objects.filter(pk=scene.pk, stamp=scene.stamp).update(
+        head=revision, document=revision.document, title=title, stamp=scene.stamp + 1, updated_at=timezone.now()
+    )
+    if not written:
+        _require_current(scene, scene.stamp + 1)
+    scene.head, scene.document, scene.title, scene.stamp = revision, revision.document, title, scene.stamp + 1
 
 
 @transaction.atomic
-def undo(person, pk, stamp):
-    scene = scene_of(person, pk)
+def undo(scene, stamp):
     _require_current(scene, stamp)
     if scene.head is None or scene.head.parent_id is None:
         raise Refused("There is nothing to undo.", code="nothing-to-undo")
@@ -90,8 +90,7 @@ def undo(person, pk, stamp):
 
 
 @transaction.atomic
-def redo(person, pk, stamp):
-    scene = scene_of(person, pk)
+def redo(scene, stamp):
     _require_current(scene, stamp)
     child = newest_child(scene)
     if child is None:
@@ -137,18 +136,17 @@ def new_scene(person, title, outing=None, medium_kind="film", data=None, filenam
     return scene
 
 
-def replace_picture(person, pk, data, filename):
+def replace_picture(scene, data, filename):
     """Another picture for a scene: pins are read again in it, typed readings stay. Returns the scene."""
     read = read_picture(data, filename)
     with transaction.atomic():
-        scene = scene_of(person, pk)
         old = picture_of(scene)
         if old:
             folder = old.path
             old.delete()
             transaction.on_commit(lambda: store.drop_files(folder))
         attach_picture(scene, read, data, filename)
-        return change(person, pk, None, "another picture", _read_pins_again)
+        return change(scene, None, "another picture", _read_pins_again)
 
 
 def attach_picture(scene, read, data, filename, snapshot=None, simulated_light=False):
@@ -181,7 +179,7 @@ def attach_picture(scene, read, data, filename, snapshot=None, simulated_light=F
         warnings=list(read.warnings),
     )
     suffix = PurePath(row.original_name).suffix.lower()
-    shown = Image.open(io.BytesIO(snapshot)) if snapshot else None
+    shown = Image.open(io.BytesIO(snapshot)) if snapshot else read.shown
     store.keep_files(row.path, data, suffix if suffix.isascii() and len(suffix) <= 8 else "", read.linear, shown)
     try:
         row.save()
@@ -194,7 +192,7 @@ def attach_picture(scene, read, data, filename, snapshot=None, simulated_light=F
 # --- tones and readings ----------------------------------------------------------------------------------------------------
 
 
-def pin_tone(person, pk, stamp, x, y):
+def pin_tone(scene, stamp, x, y):
     """Pin a key tone at fractions x, y of the picture: read its light, give it a letter and a fitting name."""
 
     def edit(document, scene):
@@ -217,7 +215,7 @@ def pin_tone(person, pk, stamp, x, y):
             }
         )
 
-    return change(person, pk, stamp, "pin a tone", edit)
+    return change(scene, stamp, "pin a tone", edit)
 
 
 def suggested_names(document, spot, y):
@@ -263,7 +261,7 @@ def _read_pins_again(document, scene):
     light.rescale(document, picture)
 
 
-def add_tone(person, pk, stamp, name, reading=None):
+def add_tone(scene, stamp, name, reading=None):
     """A tone without a place in a picture, with its first reading if one was typed."""
 
     def edit(document, scene):
@@ -275,10 +273,10 @@ def add_tone(person, pk, stamp, name, reading=None):
             entry["readings"].append(_typed(reading))
         document.setdefault("tones", []).append(entry)
 
-    return change(person, pk, stamp, f"add {name or 'a tone'}", edit)
+    return change(scene, stamp, f"add {name or 'a tone'}", edit)
 
 
-def type_reading(person, pk, stamp, mark, reading, replace=False):
+def type_reading(scene, stamp, mark, reading, replace=False):
     """Keep a reading that was typed for a tone; `replace` drops the earlier typed ones."""
 
     def edit(document, scene):
@@ -288,10 +286,10 @@ def type_reading(person, pk, stamp, mark, reading, replace=False):
         entry["readings"] = [*kept, _typed(reading)]
         _rescale(document, scene)
 
-    return change(person, pk, stamp, f"read {mark}", edit)
+    return change(scene, stamp, f"read {mark}", edit)
 
 
-def drop_reading(person, pk, stamp, mark, index):
+def drop_reading(scene, stamp, mark, index):
     """Take back one reading of a tone (undo brings it back)."""
 
     def edit(document, scene):
@@ -301,10 +299,10 @@ def drop_reading(person, pk, stamp, mark, index):
         del readings[index]
         _rescale(document, scene)
 
-    return change(person, pk, stamp, f"remove a reading of {mark}", edit)
+    return change(scene, stamp, f"remove a reading of {mark}", edit)
 
 
-def describe_tone(person, pk, stamp, mark, **fields):
+def describe_tone(scene, stamp, mark, **fields):
     """Change a tone's name, role or texture wish; a placing by name follows the new name."""
 
     def edit(document, scene):
@@ -316,10 +314,10 @@ def describe_tone(person, pk, stamp, mark, **fields):
                 document["placing"]["tone"] = name
         entry.update(fields)
 
-    return change(person, pk, stamp, f"describe {mark}", edit)
+    return change(scene, stamp, f"describe {mark}", edit)
 
 
-def drop_tone(person, pk, stamp, mark):
+def drop_tone(scene, stamp, mark):
     """Remove a tone; a placing on it becomes none."""
 
     def edit(document, scene):
@@ -330,13 +328,13 @@ def drop_tone(person, pk, stamp, mark):
                 document["placing"].pop(key, None)
         _rescale(document, scene)
 
-    return change(person, pk, stamp, f"remove {mark}", edit)
+    return change(scene, stamp, f"remove {mark}", edit)
 
 
 # --- placing, filter, camera ------------------------------------------------------------------------------------------------
 
 
-def place_tone(person, pk, stamp, mark, zone):
+def place_tone(scene, stamp, mark, zone):
     """Place a tone on a zone. A school that places no single tone, or another, becomes “known tone”."""
 
     def edit(document, scene):
@@ -346,10 +344,10 @@ def place_tone(person, pk, stamp, mark, zone):
             placing["school"] = "known tone"
         placing["tone"], placing["zone"] = entry["name"], round(require_zone(zone), 4)
 
-    return change(person, pk, stamp, f"place {mark}", edit)
+    return change(scene, stamp, f"place {mark}", edit)
 
 
-def choose_school(person, pk, stamp, school, hold=None):
+def choose_school(scene, stamp, school, hold=None):
     """Choose how to place. The school then finds its own tone and zone again."""
 
     def edit(document, scene):
@@ -359,15 +357,15 @@ def choose_school(person, pk, stamp, school, hold=None):
         if hold:
             document["placing"]["hold"] = hold
 
-    return change(person, pk, stamp, f"school: {school}", edit)
+    return change(scene, stamp, f"school: {school}", edit)
 
 
-def unplace(person, pk, stamp):
+def unplace(scene, stamp):
     """Take the placing back altogether."""
-    return change(person, pk, stamp, "no placing", lambda document, scene: document.pop("placing", None))
+    return change(scene, stamp, "no placing", lambda document, scene: document.pop("placing", None))
 
 
-def set_part(person, pk, stamp, label, **parts):
+def set_part(scene, stamp, label, **parts):
     """Replace whole parts of the document (title, intent, medium, filters, camera, ...); None removes a part."""
 
     def edit(document, scene):
@@ -378,7 +376,7 @@ def set_part(person, pk, stamp, label, **parts):
                 document[key] = value
         _rescale(document, scene)
 
-    return change(person, pk, stamp, label, edit)
+    return change(scene, stamp, label, edit)
 
 
 # --- small parts --------------------------------------------------------------------------------------------------------------

@@ -132,8 +132,12 @@ def _exposure(sheet, shown):
     sheet.wrapped(line + ".", 7.5, lines=2)
     if e["corrected"]:
         sheet.text(f"Give {e['corrected']} (reciprocity).", 8.5, 600)
-    sheet.wrapped(f"{shown.school.name}: {shown.placed_line}. Filter: {shown.filter_line}. {shown.range_line}", 7.5, lines=3)
-    sheet.wrapped("  ".join(f"{c['shutter']} {c['aperture']}" for c in shown.combinations[::3]), 7, lines=2, width_chars=72)
+    sheet.wrapped(
+        f"{shown.school.name}: {shown.placed_line}. Filter: {shown.filter_line}. {shown.range_line}", 7.5, lines=3
+    )
+    sheet.wrapped(
+        "  ".join(f"{c['shutter']} {c['aperture']}" for c in shown.combinations[::3]), 7, lines=2, width_chars=72
+    )
     sheet.rule()
 
 

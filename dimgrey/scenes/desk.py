@@ -1,6 +1,5 @@
 """What the scene desk shows, ready for its templates: words and places, no rules of its own."""
 
-import hashlib
 from dataclasses import dataclass, field
 from datetime import datetime
 
@@ -16,11 +15,19 @@ from dimgrey.core.metering import picture_hfov_deg, spot_radius_px
 from dimgrey.core.placing import SCHOOLS, default_zone
 from dimgrey.core.plan import ROLES, Plan, plan
 from dimgrey.core.scenefile import deciding_readings, reading_ev, scene_of, tone_ev
-from dimgrey.core.stops import INCREMENTS, format_aperture, format_seconds, format_stops, format_time, parse_aperture, parse_speed
+from dimgrey.core.stops import (
+    INCREMENTS,
+    format_aperture,
+    format_seconds,
+    format_stops,
+    format_time,
+    parse_aperture,
+    parse_speed,
+)
 from dimgrey.core.zones import ZONES, format_tone
-from dimgrey.scenes import light
+from dimgrey.scenes import light, rendering
 from dimgrey.scenes.queries import can_undo, newest_child, picture_of
-from dimgrey.scenes.rail import Rail, empty_rail, rail_of
+from dimgrey.scenes.rail import Rail, Words, empty_rail, rail_of
 
 TEXTURE_WORDS = {
     ("full", False): "full texture",
@@ -61,6 +68,7 @@ class ToneRow:
     readings: tuple
     compensation: str
     clipped: bool
+    open: bool
 
 
 @dataclass(frozen=True)
@@ -94,9 +102,8 @@ class Desk:
     hold_line: str
     filter_line: str
     filter_names: tuple
-    nd_stops: str
     polarizer: bool
-    printed_factor: str
+    fields: dict
     exposure: dict
     range_line: str
     camera_line: str
@@ -112,7 +119,11 @@ class Desk:
     view_key: str
     ring: str
     problem: Problem | None = None
-    opened: str = ""
+    opened: frozenset = frozenset()
+
+    @property
+    def intent(self):
+        return self.document.get("intent", "")
 
     @property
     def choices(self):
@@ -124,6 +135,7 @@ class Desk:
         return {
             "stamp": self.stamp,
             "act": reverse("act", args=[self.scene.pk, "VERB"]),
+            "edit": reverse("edit", args=[self.scene.pk, "PART"]),
             "sight": reverse("sight", args=[self.scene.pk]),
             "grey": reverse("grey", args=[self.scene.pk, self.view_key]) if self.picture else "",
             "colour": reverse("colour", args=[self.scene.pk, self.picture.folder]) if self.picture else "",
@@ -157,14 +169,70 @@ CHOICES = {
 }
 
 
-def desk_of(scene, labels="zones", problem=None, opened=""):
-    """The desk of a scene. labels: the person's tone labels. Costs 1 query (what redo would do)."""
+def _refused_part(problem):
+    """The part that a refused act belongs to is open, so that the sentence stands where it was typed."""
+    if problem is None or not problem.part:
+        return frozenset()
+    if problem.part == "tones":
+        return frozenset({f"tone-{problem.mark}" if problem.mark else "edit-add"})
+    return frozenset({f"edit-{problem.part}"})
+
+
+def _fields(document, title, problem):
+    """What stands in the sheet's form fields: the document's values, or what was typed where it was refused."""
+    medium, lens, meter = (document.get(part, {}) for part in ("medium", "lens", "meter"))
+    filters = document.get("filters", [])
+    film = medium.get("kind", "film") in ("film", "slide")
+    values = {
+        "intent": {"title": title, "intent": document.get("intent", "")},
+        "tones": {"name": "", "reading": ""},
+        "placing": {"zone": ""},
+        "filter": {
+            "factor": next((f"{g['factor']:g}" for g in filters if g["name"] in COLOURED and "factor" in g), ""),
+            "nd": next((f"{g['stops']:g}" for g in filters if g["name"] == "nd" and "stops" in g), ""),
+        },
+        "exposure": {"value": ""},
+        "camera": {
+            "kind": medium.get("kind", "film"),
+            "iso": medium.get("iso", 100),
+            "increment": document.get("increment", "third"),
+            "light": document.get("light", "D55"),
+            "light_note": document.get("light_note", ""),
+            "response": medium.get("response", "general panchromatic" if film else ""),
+            "channel_mix": medium.get("channel_mix", "none"),
+            "reciprocity": medium.get("reciprocity", {}).get("exponent", ""),
+            "focal_35mm": lens.get("focal_35mm", ""),
+            "magnification": lens.get("magnification", ""),
+            "spot_deg": meter.get("spot_deg", ""),
+            "calibration": meter.get("calibration_stops", ""),
+            "through_filter": meter.get("through_filter", False),
+        },
+        "log": {"shutter": "", "aperture": "", "note": ""},
+    }
+    if problem and problem.part in values:
+        known = values[problem.part]
+        known.update({key: text for key, text in problem.typed.items() if key in known})
+    return values
+
+
+def divisions_of(document):
+    """Parts of a stop that zones are shown in: halves for a camera in half stops, thirds otherwise."""
+    return 2 if document.get("increment") == "half" else 3
+
+
+def desk_of(scene, labels="zones", problem=None, opened=(), redo_known=True):
+    """The desk of a scene. labels: the person's tone labels. opened: ids of the parts that are open for editing.
+
+    Costs 1 query (what redo would do), none when `redo_known` is False because the newest state was just made.
+    """
     document = scene.document
     core_scene = scene_of(document)
     picture = picture_of(scene)
     result, wait = plan_or_wait(core_scene)
     marks = {entry["name"]: entry.get("mark", "") for entry in document.get("tones", [])}
-    child = newest_child(scene)
+    child = newest_child(scene) if redo_known else None
+    opened = frozenset(opened) | _refused_part(problem)
+    words = Words(labels, divisions_of(document))
     school_key = core_scene.wish.school
     return Desk(
         scene=scene,
@@ -173,19 +241,18 @@ def desk_of(scene, labels="zones", problem=None, opened=""):
         picture=picture,
         plan=result,
         wait=wait,
-        rail=rail_of(result, marks, labels) if result else empty_rail(core_scene.medium, labels),
-        tones=tuple(_tone_row(entry, result, document, labels) for entry in document.get("tones", [])),
+        rail=rail_of(result, marks, words) if result else empty_rail(core_scene.medium, words),
+        tones=tuple(_tone_row(entry, result, document, words, opened) for entry in document.get("tones", [])),
         labels=labels,
         school=SCHOOLS[school_key],
         school_key=school_key,
-        placed_line=_placed_line(result, labels),
-        default_zone=format_tone(default_zone(school_key, core_scene.medium), labels),
+        placed_line=_placed_line(result, words),
+        default_zone=words.zone(default_zone(school_key, core_scene.medium)),
         hold_line=core_scene.wish.hold,
         filter_line=_filter_line(document, result),
         filter_names=tuple(glass["name"] for glass in document.get("filters", []) if glass["name"] in COLOURED),
-        nd_stops=next((f"{g['stops']:g}" for g in document.get("filters", []) if g["name"] == "nd" and "stops" in g), ""),
         polarizer=any(glass["name"] == "polarizer" for glass in document.get("filters", [])),
-        printed_factor=next((f"{g['factor']:g}" for g in document.get("filters", []) if g["name"] in COLOURED and "factor" in g), ""),
+        fields=_fields(document, scene.title, problem),
         exposure=_exposure(result),
         range_line=_range_line(result),
         camera_line=_camera_line(document),
@@ -219,23 +286,25 @@ def plan_or_wait(core_scene):
         return None, str(reason)
 
 
-def _tone_row(entry, result, document, labels):
+def _tone_row(entry, result, document, words, opened):
     fallen = next((t for t in result.tones if t.name == entry["name"]), None) if result else None
     readings = entry.get("readings", [])
     deciding = deciding_readings(readings)
     rows = tuple(_reading_row(k, r, any(r is d for d in deciding), document) for k, r in enumerate(readings))
     ev = fallen.ev100 if fallen else _tone_ev(entry, document)
-    spread = max((r["high_ev100"] - r["low_ev100"] for r in readings if "high_ev100" in r and "low_ev100" in r), default=0)
+    spread = max(
+        (r["high_ev100"] - r["low_ev100"] for r in readings if "high_ev100" in r and "low_ev100" in r), default=0
+    )
     x, y = entry.get("at", (None, None))
     role = entry.get("role", "other")
     return ToneRow(
         mark=entry.get("mark", ""),
         name=entry["name"],
         role=role,
-        needs_texture=entry.get("texture", "free" if role == "other" else "needed") == "needed",
+        needs_texture=entry.get("texture", "free" if entry.get("role") == "other" else "needed") == "needed",
         ev=format_stops(ev) if ev is not None else "—",
         spread=format_stops(spread) if spread > 2 else "",
-        zone=format_tone(fallen.zone_after_filter, labels) if fallen else "",
+        zone=words.zone(fallen.zone_after_filter) if fallen else "",
         zone_value=f"{fallen.zone:.4f}" if fallen else "",
         texture=_texture_words(fallen),
         why=explain.why_tone(fallen, result) if fallen else "",
@@ -245,6 +314,7 @@ def _tone_row(entry, result, document, labels):
         readings=rows,
         compensation=format_stops(fallen.zone - 5, signed=True) if fallen else "",
         clipped=any(r.get("clipped", 0) > 0.02 for r in readings),
+        open=f"tone-{entry.get('mark', '')}" in opened,
     )
 
 
@@ -278,11 +348,10 @@ def _clock(text):
         return ""
 
 
-def _placed_line(result, labels):
+def _placed_line(result, words):
     if result is None:
         return ""
-    where = format_tone(result.placement.zone, labels)
-    return f"{result.placement.tone or 'midpoint of the textured tones'} on {where}"
+    return f"{result.placement.tone or 'midpoint of the textured tones'} on {words.zone(result.placement.zone)}"
 
 
 def _filter_line(document, result):
@@ -309,7 +378,9 @@ def _exposure(result):
         "exposure": format_stops(result.exposure_ev100),
         "dial": explain.dial_words(result),
         "tone": result.placement.tone,
-        "corrected": format_seconds(result.corrected_seconds) if result.corrected_seconds > result.shutter_seconds * 1.05 else "",
+        "corrected": format_seconds(result.corrected_seconds)
+        if result.corrected_seconds > result.shutter_seconds * 1.05
+        else "",
         "rounding": f"{result.rounding_stops:+.2f}".replace("-", "−"),
         "shutter_value": f"{result.shutter.name}",
         "aperture_value": f"f/{result.aperture.name}",
@@ -349,7 +420,11 @@ def _scale_line(document, picture):
         source = "Scale set by one typed reading."
     else:
         source = f"Scale fitted to {count} typed readings, contrast ×{scale.slope:.2f}."
-    return f"{source} Worst residual {scale.worst_residual:.1f} stop." if count > 1 or (picture.absolute and count) else source
+    return (
+        f"{source} Worst residual {scale.worst_residual:.1f} stop."
+        if count > 1 or (picture.absolute and count)
+        else source
+    )
 
 
 def _whys(result):
@@ -387,10 +462,13 @@ def grey_parameters(document, picture, result, core_scene):
 
 
 def view_key(document, picture, result, core_scene):
-    """Short digest of everything the grey view depends on: an unchanged view keeps its address."""
+    """Everything the grey view depends on, as its address: an unchanged view keeps it, and browsers keep the view."""
     weights, stops, slope = grey_parameters(document, picture, result, core_scene)
-    text = f"{picture.folder}|{weights}|{stops:.5f}|{slope:.5f}|{core_scene.medium.kind}|{development_of(result)}"
-    return hashlib.blake2s(text.encode(), digest_size=8).hexdigest()
+    return rendering.key_of(
+        rendering.Rendering(
+            picture.folder.hex[:8], weights, stops, slope, core_scene.medium.kind, development_of(result)
+        )
+    )
 
 
 def development_of(result):

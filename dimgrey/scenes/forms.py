@@ -210,10 +210,18 @@ class CameraForm(ActForm):
         film = data["kind"] in ("film", "slide")
         medium = {**kept, "kind": data["kind"], "iso": int(data["iso"])}
         _put(medium, "response", data["response"] or None)
-        _put(medium, "channel_mix", data["channel_mix"] if not film and not data["response"] and data["channel_mix"] != "none" else None)
+        _put(
+            medium,
+            "channel_mix",
+            data["channel_mix"] if not film and not data["response"] and data["channel_mix"] != "none" else None,
+        )
         table = "table" in kept.get("reciprocity", {})
         if not table:
-            _put(medium, "reciprocity", {"exponent": data["reciprocity"], "onset_s": 1} if film and data["reciprocity"] else None)
+            _put(
+                medium,
+                "reciprocity",
+                {"exponent": data["reciprocity"], "onset_s": 1} if film and data["reciprocity"] else None,
+            )
         lens, meter = dict(before.get("lens", {})), dict(before.get("meter", {}))
         _put(lens, "focal_35mm", data["focal_35mm"])
         _put(lens, "magnification", data["magnification"] or None)

@@ -67,4 +67,9 @@ class Picture(Owned):
 
     @property
     def path(self) -> Path:
-        return Path(settings.DIMGREY_DATA) / "pictures" / str(self.folder)
+        return folder_path(self.folder)
+
+
+def folder_path(folder) -> Path:
+    """Where the files of a picture lie. folder: its UUID."""
+    return Path(settings.DIMGREY_DATA) / "pictures" / folder.hex

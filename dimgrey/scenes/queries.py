@@ -1,6 +1,6 @@
 """What pages read of scenes. Each says how many queries it costs."""
 
-from dimgrey.scenes.models import Scene
+from dimgrey.scenes.models import Picture, Scene, folder_path
 
 
 def scenes_of(person):
@@ -10,12 +10,23 @@ def scenes_of(person):
 
 def scene_of(person, pk):
     """One scene of a person, or Scene.DoesNotExist; 1 query."""
-    return scenes_of(person).select_related("head").get(pk=pk)
+    return scenes_of(person).select_related("head").defer("head__document").get(pk=pk)
+
+
+def scene_to_change(person, pk):
+    """One scene of a person as an act needs it: with its picture, the rest when asked for; 1 query."""
+    return Scene.objects.owned_by(person).select_related("picture").get(pk=pk)
 
 
 def picture_of(scene):
     """The scene's picture or None; no query when it was selected along."""
     return getattr(scene, "picture", None)
+
+
+def picture_folder(person, scene_pk):
+    """Folder of a scene's picture, or None; 1 query, no model."""
+    found = Picture.objects.owned_by(person).filter(scene_id=scene_pk).values_list("folder", flat=True).first()
+    return None if found is None else folder_path(found)
 
 
 def neighbours(scene):

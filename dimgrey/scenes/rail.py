@@ -4,6 +4,9 @@ Places are percentages of the rail's width; rows are counted from the top. Zone 
 """
 
 from dataclasses import dataclass
+from functools import lru_cache
+
+from django.template.loader import render_to_string
 
 from dimgrey.core.picture.display import PRINT_CURVE, curve_for, lightness, srgb_grey
 from dimgrey.core.zones import ZONES, format_tone
@@ -11,6 +14,17 @@ from dimgrey.core.zones import ZONES, format_tone
 ASSUMED_WIDTH_PX = 760
 COMPACT_WIDTH_PX = 366
 LETTER_PX, GAP_PX, COMPACT_FLAG_PX = 6.6, 8, 24
+
+
+@dataclass(frozen=True)
+class Words:
+    """How a person reads tones: by "zones" or "stops", in thirds or halves."""
+
+    labels: str = "zones"
+    divisions: int = 3
+
+    def zone(self, zone):
+        return format_tone(zone, self.labels, self.divisions)
 
 
 @dataclass(frozen=True)
@@ -46,11 +60,10 @@ class Flag:
 
 
 @dataclass(frozen=True)
-class Rail:
+class Ground:
+    """What of the rail depends on the medium and the labels only."""
+
     bands: tuple
-    flags: tuple
-    rows: int
-    compact_rows: int
     dependable: tuple
     outer: tuple
     caption: str
@@ -59,6 +72,42 @@ class Rail:
     def lost_width(self):
         """Width of what lies beyond the outer limit, in percent."""
         return _percent(100 - float(self.outer[1][:-1]))
+
+
+@dataclass(frozen=True)
+class Rail:
+    """The rail: its flags, how many rows they hang in, and what it is drawn on. `ground` is rendered markup."""
+
+    flags: tuple
+    rows: int
+    compact_rows: int
+    base: Ground
+
+    @property
+    def ground(self):
+        return _ground_markup(self.base)
+
+    @property
+    def bands(self):
+        return self.base.bands
+
+    @property
+    def dependable(self):
+        return self.base.dependable
+
+
+@lru_cache(maxsize=64)
+def _ground_markup(base):
+    return render_to_string("scenes/_bands.html", {"rail": base})
+
+
+@lru_cache(maxsize=64)
+def ground_of(kind, dependable, outer, words):
+    """The ground of a medium; the same for every scene on it."""
+    ends = lambda zones: tuple(_percent(place_percent(z)) for z in zones)
+    return Ground(
+        bands(words.labels, kind), ends(dependable), ends(outer), medium_caption(kind, dependable, outer, words)
+    )
 
 
 def place_percent(zone):
@@ -85,45 +134,48 @@ def bands(labels, medium_kind="film"):
     )
 
 
-def rail_of(plan, marks, labels="zones"):
-    """The rail of a plan. marks: tone name -> letter. labels: "zones" or "stops"."""
+def rail_of(plan, marks, words):
+    """The rail of a plan. marks: tone name -> letter."""
     medium = plan.scene.medium
     items = sorted(plan.tones, key=lambda tone: tone.zone_after_filter)
-    texts = [(tone, format_tone(tone.zone_after_filter, labels) if tone.texture != "lost" else "lost") for tone in items]
+    texts = [(tone, words.zone(tone.zone_after_filter) if tone.texture != "lost" else "lost") for tone in items]
     widths = [round(22 + LETTER_PX * (len(tone.name) + len(text)) + 18) for tone, text in texts]
     places = [place_percent(tone.zone_after_filter) for tone in items]
     rows, flips = _rows(places, widths, ASSUMED_WIDTH_PX)
     compact, _ = _rows(places, [COMPACT_FLAG_PX] * len(items), COMPACT_WIDTH_PX, centred=True)
     flags = tuple(
-        _flag(tone, text, marks, place, width, row, short, flip, plan, labels)
-        for (tone, text), place, width, row, short, flip in zip(texts, places, widths, rows, compact, flips, strict=True)
+        _flag(tone, text, marks, place, width, row, short, flip, plan, words)
+        for (tone, text), place, width, row, short, flip in zip(
+            texts, places, widths, rows, compact, flips, strict=True
+        )
     )
     return Rail(
-        bands(labels, medium.kind),
         flags,
         max(rows, default=0) + 1,
         max(compact, default=0) + 1,
-        tuple(_percent(place_percent(z)) for z in medium.dependable),
-        tuple(_percent(place_percent(z)) for z in medium.outer),
-        medium_caption(medium, labels),
+        ground_of(medium.kind, medium.dependable, medium.outer, words),
     )
 
 
-def empty_rail(medium, labels="zones"):
+def empty_rail(medium, words):
     """The rail before anything is placed: bands and what the medium holds."""
-    ends = lambda zones: tuple(_percent(place_percent(z)) for z in zones)
-    return Rail(bands(labels, medium.kind), (), 1, 1, ends(medium.dependable), ends(medium.outer), medium_caption(medium, labels))
+    return Rail((), 1, 1, ground_of(medium.kind, medium.dependable, medium.outer, words))
 
 
-def medium_caption(medium, labels="zones"):
-    name = {"film": "negative film", "slide": "slide film", "digital raw": "raw file", "digital file": "in-camera file"}[medium.kind]
-    low, high = (format_tone(z, labels) for z in medium.dependable)
-    edge = format_tone(medium.outer[1], labels)
-    end = f"compresses above {edge}" if medium.kind == "film" else f"clips at {edge}"
+def medium_caption(kind, dependable, outer, words):
+    name = {
+        "film": "negative film",
+        "slide": "slide film",
+        "digital raw": "raw file",
+        "digital file": "in-camera file",
+    }[kind]
+    low, high = (words.zone(z) for z in dependable)
+    edge = words.zone(outer[1])
+    end = f"compresses above {edge}" if kind == "film" else f"clips at {edge}"
     return f"{name} holds texture {low} – {high}, {end}"
 
 
-def _flag(tone, text, marks, place, width, row, compact_row, flip, plan, labels):
+def _flag(tone, text, marks, place, width, row, compact_row, flip, plan, words):
     before = place_percent(tone.zone)
     arrow = abs(before - place) > 0.7
     box = -width if flip else 0
@@ -143,7 +195,7 @@ def _flag(tone, text, marks, place, width, row, compact_row, flip, plan, labels)
         placed=tone.name == plan.placement.tone,
         lost=tone.texture == "lost",
         zone=f"{tone.zone:.4f}",
-        value_text=f"{tone.name}, {format_tone(tone.zone_after_filter, labels)}, texture {tone.texture}",
+        value_text=f"{tone.name}, {words.zone(tone.zone_after_filter)}, texture {tone.texture}",
     )
 
 

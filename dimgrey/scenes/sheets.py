@@ -6,9 +6,9 @@ from dimgrey.core.colour.chain import LIGHT_NAMES
 from dimgrey.core.placing import SCHOOLS
 from dimgrey.core.scenefile import scene_of
 from dimgrey.core.stops import format_aperture, format_time
-from dimgrey.core.zones import format_tone
-from dimgrey.scenes.desk import plan_or_wait, view_key
+from dimgrey.scenes.desk import divisions_of, plan_or_wait, view_key
 from dimgrey.scenes.queries import picture_of
+from dimgrey.scenes.rail import Words
 
 
 @dataclass(frozen=True)
@@ -40,15 +40,15 @@ def sheet_line(scene, labels="zones"):
         width=picture.view_width if picture else 3,
         height=picture.view_height if picture else 2,
         medium=f"{scene.document.get('medium', {}).get('kind', 'film')}, {LIGHT_NAMES[core_scene.light]}",
-        placing=_placing(result, labels),
+        placing=_placing(result, Words(labels, divisions_of(scene.document))),
         exposure=f"{format_time(result.shutter)} {format_aperture(result.aperture)}" if result else "",
         cautions=len(result.cautions) if result else 0,
         tones=len(core_scene.tones),
     )
 
 
-def _placing(result, labels):
+def _placing(result, words):
     if result is None:
         return ""
-    where = format_tone(result.placement.zone, labels)
+    where = words.zone(result.placement.zone)
     return f"{SCHOOLS[result.placement.school].name}: {result.placement.tone or 'midpoint'} on {where}"

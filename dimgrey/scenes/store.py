@@ -12,12 +12,13 @@ import numpy as np
 from PIL import Image
 
 from dimgrey.core.errors import CoreError
-from dimgrey.core.picture.display import colour_picture
+from dimgrey.core.picture.display import colour_picture, grey_picture, toned
 
 WORKING, COLOUR = "working.npy", "colour.jpg"
-KEPT_IN_MEMORY = 6
+KEPT_IN_MEMORY, KEPT_CHAINS = 5, 3
 _lock = threading.Lock()
 _loaded = OrderedDict()
+_indices = OrderedDict()
 
 
 class PictureGone(CoreError):
@@ -45,6 +46,8 @@ def drop_files(folder):
     shutil.rmtree(folder, ignore_errors=True)
     with _lock:
         _loaded.pop(str(folder), None)
+        for key in [key for key in _indices if key[0] == str(folder)]:
+            del _indices[key]
 
 
 def planes(folder: Path):
@@ -68,3 +71,20 @@ def planes(folder: Path):
         while len(_loaded) > KEPT_IN_MEMORY:
             _loaded.popitem(last=False)
     return array
+
+
+def grey(folder, weights, table):
+    """8-bit grey of a picture, shape (h, w); only the table is applied again while the chain stays the same."""
+    key = (str(folder), tuple(weights))
+    with _lock:
+        index = _indices.get(key)
+    if index is not None:
+        return toned(index, table)
+    linear = planes(folder)
+    pixels, index = grey_picture(linear.reshape(3, -1), weights, table)
+    shape = linear.shape[1:]
+    with _lock:
+        _indices[key] = index.reshape(shape)
+        while len(_indices) > KEPT_CHAINS:
+            _indices.popitem(last=False)
+    return pixels.reshape(shape)

@@ -1,14 +1,16 @@
-from django.urls import path
+from django.urls import path, re_path
 
 from dimgrey.scenes import card, views
+from dimgrey.scenes.rendering import KEY
 
 urlpatterns = [
     path("scenes/new", views.new, name="new-scene"),
     path("scenes/import", views.import_file, name="import-scene"),
     path("scenes/<int:pk>/", views.show, name="desk"),
     path("scenes/<int:pk>/do/<slug:verb>", views.act, name="act"),
+    path("scenes/<int:pk>/edit/<slug:part>", views.edit, name="edit"),
     path("scenes/<int:pk>/sight", views.sight, name="sight"),
-    path("scenes/<int:pk>/grey-<slug:key>.jpg", views.grey, name="grey"),
+    re_path(rf"^scenes/(?P<pk>[0-9]+)/grey-(?P<key>{KEY})\.jpg$", views.grey, name="grey"),
     path("scenes/<int:pk>/colour-<uuid:folder>.jpg", views.colour, name="colour"),
     path("scenes/<int:pk>/picture", views.replace_picture, name="replace-picture"),
     path("scenes/<int:pk>/scene.json", views.scene_file, name="scene-file"),

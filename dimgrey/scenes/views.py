@@ -3,6 +3,7 @@
 import io
 import json
 
+import numpy as np
 from django.http import Http404, HttpResponse, JsonResponse
 from django.shortcuts import redirect, render
 from django.utils.text import slugify
@@ -10,21 +11,23 @@ from django.views.decorators.http import require_GET, require_POST
 from PIL import Image
 
 from dimgrey.core.errors import CoreError
-from dimgrey.core.picture.display import curve_for, display_table, grey_picture
+from dimgrey.core.picture.display import curve_for, display_table
 from dimgrey.core.scenefile import SceneFileError, scene_of
 from dimgrey.core.stops import format_aperture, format_stops, format_time
 from dimgrey.core.zones import format_tone, zone_of
 from dimgrey.frames.actions import new_token
 from dimgrey.outings.queries import outing_of
-from dimgrey.scenes import actions, desk, forms, light, queries, store
+from dimgrey.scenes import actions, desk, forms, light, queries, rendering, store
 from dimgrey.scenes.acts import ACTS
 from dimgrey.scenes.models import Scene
 
+EDITABLE = ("intent", "add", "placing", "filter", "exposure", "camera", "picture", "tone")
 
-def owned(request, pk):
+
+def owned(request, pk, query=queries.scene_of):
     """The person's scene, or a 404 that does not tell whether another person has one."""
     try:
-        return queries.scene_of(request.user, pk)
+        return query(request.user, pk)
     except Scene.DoesNotExist:
         raise Http404("There is no such scene among yours.") from None
 
@@ -48,7 +51,7 @@ def show(request, pk):
 @require_POST
 def act(request, pk, verb):
     """One act on a scene; answers with the fragments that changed, and with the sentence when it was refused."""
-    scene = owned(request, pk)
+    scene = owned(request, pk, queries.scene_to_change)
     if verb not in ACTS:
         raise Http404(f"There is no act “{verb}”.")
     part, form_class, do = ACTS[verb]
@@ -58,7 +61,7 @@ def act(request, pk, verb):
         if not form.is_valid():
             problem, status = _problem(form.sentence(), part, request), 422
         else:
-            scene = do(request.user, pk, form)
+            scene = do(scene, form)
     except actions.Stale as stale:
         problem, status = _problem(str(stale), "", request, notice=True), 409
         scene = owned(request, pk)
@@ -68,7 +71,9 @@ def act(request, pk, verb):
         problem, status = _problem(str(refused), part, request), 422
     if "HX-Request" not in request.headers and not problem:
         return redirect("desk", pk)
-    context = {"desk": desk.desk_of(scene, request.user.tone_labels, problem, part)}
+    opened = request.POST.get("open", "").split(",")
+    redo_known = bool(problem) or verb in ("undo", "redo")
+    context = {"desk": desk.desk_of(scene, request.user.tone_labels, problem, opened, redo_known)}
     template = "scenes/parts.html" if "HX-Request" in request.headers else "scenes/desk.html"
     if template == "scenes/desk.html":
         context["token"] = new_token()
@@ -76,14 +81,26 @@ def act(request, pk, verb):
 
 
 def _problem(sentence, part, request, notice=False):
-    typed = {k: v for k, v in request.POST.items() if k not in ("csrfmiddlewaretoken", "stamp")}
+    typed = {k: v for k, v in request.POST.items() if k not in ("csrfmiddlewaretoken", "stamp", "open")}
     return desk.Problem(sentence, part, typed.get("mark", ""), typed, notice)
+
+
+@require_GET
+def edit(request, pk, part):
+    """The form of one part of the sheet, asked for when it is opened."""
+    scene = owned(request, pk)
+    shown = desk.desk_of(scene, request.user.tone_labels)
+    kind, _, mark = part.partition("-")
+    tone = next((t for t in shown.tones if t.mark == mark), None)
+    if kind not in EDITABLE or (kind == "tone" and tone is None):
+        raise Http404(f"There is no part “{part}” on this sheet.")
+    return render(request, f"scenes/edit/{kind}.html", {"desk": shown, "tone": tone})
 
 
 @require_GET
 def sight(request, pk):
     """What the ring sees: EV, shutter and aperture, zone, spread. JSON, asked for as the pointer moves."""
-    scene = owned(request, pk)
+    scene = owned(request, pk, queries.scene_to_change)
     picture = queries.picture_of(scene)
     if picture is None:
         raise Http404("This scene has no picture.")
@@ -114,34 +131,32 @@ def _sighted(scene, picture, seen, y, labels):
     pair = desk.pair_for(seen.ev100, scene.document)
     answer["pair"] = f"{format_time(pair[0])} {format_aperture(pair[1])}"
     if result:
-        answer["zone"] = format_tone(zone_of(seen.ev100, result.setting_ev100), labels)
+        answer["zone"] = format_tone(
+            zone_of(seen.ev100, result.setting_ev100), labels, desk.divisions_of(scene.document)
+        )
     return answer
 
 
 @require_GET
 def grey(request, pk, key):
-    """The grey view through the scene's chain and placing, as JPEG; kept by the browser under its digest."""
-    scene = owned(request, pk)
-    picture = queries.picture_of(scene)
-    if picture is None:
-        raise Http404("This scene has no picture.")
-    core_scene = scene_of(scene.document)
-    result, _ = desk.plan_or_wait(core_scene)
-    weights, stops, slope = desk.grey_parameters(scene.document, picture, result, core_scene)
+    """The grey view as JPEG, a pure function of its address, so that browsers may keep it for good."""
+    shown = rendering.rendering_of(key)
+    folder = queries.picture_folder(request.user, pk)
+    if folder is None or folder.name[:8] != shown.picture:
+        raise Http404("This scene has no such picture.")
+    table = display_table(shown.stops, shown.slope, curve_for(shown.kind), shown.development)
     try:
-        linear = store.planes(picture.path)
+        pixels = store.grey(folder, shown.weights, table)
     except store.PictureGone as gone:
         return HttpResponse(str(gone), status=410, content_type="text/plain; charset=utf-8")
-    _, height, width = linear.shape
-    table = display_table(round(stops, 4), round(slope, 4), curve_for(core_scene.medium.kind), desk.development_of(result))
-    pixels = grey_picture(linear.reshape(3, -1), weights, table)
-    response = HttpResponse(encode_jpeg(pixels.reshape(height, width)), content_type="image/jpeg")
-    current = desk.view_key(scene.document, picture, result, core_scene) == key
-    response["Cache-Control"] = "private, max-age=31536000, immutable" if current else "no-store"
+    if "small" in request.GET:  # for lists
+        pixels = np.ascontiguousarray(pixels[::2, ::2])
+    response = HttpResponse(encode_jpeg(pixels), content_type="image/jpeg")
+    response["Cache-Control"] = "private, max-age=31536000, immutable"
     return response
 
 
-def encode_jpeg(pixels, quality=88):
+def encode_jpeg(pixels, quality=85):
     """JPEG bytes of an 8-bit grey or colour array."""
     buffer = io.BytesIO()
     Image.fromarray(pixels).save(buffer, "JPEG", quality=quality)
@@ -183,7 +198,12 @@ def new(request):
         try:
             data = file.read() if file else None
             scene = actions.new_scene(
-                request.user, form.cleaned_data["title"], outing, form.cleaned_data["kind"], data, file.name if file else ""
+                request.user,
+                form.cleaned_data["title"],
+                outing,
+                form.cleaned_data["kind"],
+                data,
+                file.name if file else "",
             )
             return redirect("desk", scene.pk)
         except CoreError as refused:
@@ -221,16 +241,19 @@ def _text(file):
 @require_POST
 def replace_picture(request, pk):
     """Another picture for the scene; a refused one leaves the old in place."""
-    owned(request, pk)
+    scene = owned(request, pk)
     form = forms.PictureForm(request.POST, request.FILES)
     problem = "Choose a picture first."
     if form.is_valid():
         file = form.cleaned_data["picture"]
         try:
-            actions.replace_picture(request.user, pk, file.read(), file.name)
+            actions.replace_picture(scene, file.read(), file.name)
             return redirect("desk", pk)
         except CoreError as refused:
             problem = str(refused)
     scene = owned(request, pk)
-    context = {"desk": desk.desk_of(scene, request.user.tone_labels, desk.Problem(problem, "picture")), "token": new_token()}
+    context = {
+        "desk": desk.desk_of(scene, request.user.tone_labels, desk.Problem(problem, "picture")),
+        "token": new_token(),
+    }
     return render(request, "scenes/desk.html", context, status=422)

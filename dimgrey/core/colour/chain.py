@@ -64,7 +64,9 @@ def mixed_chain(mix):
     weights = CHANNEL_MIXES.get(mix) if isinstance(mix, str) else tuple(float(w) for w in mix)
     if weights is None:
         raise CoreError(
-            f"There is no channel mix “{mix}”. Known: {', '.join(CHANNEL_MIXES)}.", parameter="channel_mix", code="mix-unknown"
+            f"There is no channel mix “{mix}”. Known: {', '.join(CHANNEL_MIXES)}.",
+            parameter="channel_mix",
+            code="mix-unknown",
         )
     if len(weights) != 3 or not all(math.isfinite(w) for w in weights) or abs(sum(weights) - 1) > 0.005:
         raise CoreError(

@@ -1,7 +1,7 @@
 """Glass filters in front of the lens: transmittance over the wavelengths."""
 
 import difflib
-from functools import lru_cache
+from functools import cache
 
 import numpy as np
 
@@ -38,7 +38,7 @@ GREY = ("nd", "polarizer")
 FILTERS = COLOURED + GREY
 
 
-@lru_cache(maxsize=None)
+@cache
 def transmittance(names=()):
     """Transmittance of a stack of coloured filters, shape (71,), 0..1; all ones for no filter.
 

@@ -48,15 +48,23 @@ def matrix_profile(data):
         space, tags = _tags(data)
         if space == b"GRAY" and b"kTRC" in tags:
             return MatrixProfile((_curve(tags[b"kTRC"]),), None)
-        if space != b"RGB " or b"A2B0" in tags or not {b"rXYZ", b"gXYZ", b"bXYZ", b"rTRC", b"gTRC", b"bTRC"} <= set(tags):
+        if (
+            space != b"RGB "
+            or b"A2B0" in tags
+            or not {b"rXYZ", b"gXYZ", b"bXYZ", b"rTRC", b"gTRC", b"bTRC"} <= set(tags)
+        ):
             return None
         columns = [np.array(struct.unpack(">3i", tags[name][8:20])) / 65536 for name in (b"rXYZ", b"gXYZ", b"bXYZ")]
         matrix = np.linalg.inv(XYZ_D50_OF_SRGB) @ np.stack(columns, axis=1)
         curves = tuple(_curve(tags[name]) for name in (b"rTRC", b"gTRC", b"bTRC"))
     except (struct.error, IndexError, ValueError, KeyError) as wrong:
-        raise Unreadable(f"The embedded colour profile cannot be read ({wrong}).", parameter="profile", code="profile-broken") from None
+        raise Unreadable(
+            f"The embedded colour profile cannot be read ({wrong}).", parameter="profile", code="profile-broken"
+        ) from None
     if not np.isfinite(matrix).all() or np.abs(matrix.sum(axis=1) - 1).max() > 0.2:
-        raise Unreadable("The embedded colour profile does not keep white white.", parameter="profile", code="profile-broken")
+        raise Unreadable(
+            "The embedded colour profile does not keep white white.", parameter="profile", code="profile-broken"
+        )
     near_srgb = np.abs(matrix - np.eye(3)).max() < 0.004
     return MatrixProfile(curves, None if near_srgb else matrix)
 
@@ -90,11 +98,16 @@ def _curve(tag):
     if kind == b"para":
         (form,) = struct.unpack(">H", tag[8:10])
         length = (1, 3, 4, 5, 7)[form]
-        g, a, b, c, d, e, f = (*(v / 65536 for v in struct.unpack(f">{length}i", tag[12 : 12 + 4 * length])), *(0.0,) * (7 - length))
+        g, a, b, c, d, e, f = (
+            *(v / 65536 for v in struct.unpack(f">{length}i", tag[12 : 12 + 4 * length])),
+            *(0.0,) * (7 - length),
+        )
         if form == 0:
             a, b, c, d = 1.0, 0.0, 0.0, 0.0
         elif form in (1, 2):
             e = f = c if form == 2 else 0.0
             c, d = 0.0, -b / a
-        return lambda x: np.where(np.asarray(x) >= d, np.maximum(a * np.asarray(x, float) + b, 0) ** g + e, c * np.asarray(x, float) + f)
+        return lambda x: np.where(
+            np.asarray(x) >= d, np.maximum(a * np.asarray(x, float) + b, 0) ** g + e, c * np.asarray(x, float) + f
+        )
     raise ValueError(f"unknown curve {kind!r}")

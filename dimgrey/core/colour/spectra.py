@@ -1,6 +1,6 @@
 """The wavelength grid and the published spectra on it, read-only."""
 
-from functools import lru_cache
+from functools import cache
 from importlib import resources
 
 import numpy as np
@@ -10,7 +10,7 @@ WAVELENGTH_NM = np.arange(380.0, 731.0, 5.0)
 WAVELENGTH_NM.setflags(write=False)
 
 
-@lru_cache(maxsize=None)
+@cache
 def _table(name):
     text = resources.files("dimgrey.core.colour.tables").joinpath(f"{name}.csv").read_text(encoding="utf-8")
     lines = [line for line in text.splitlines() if not line.startswith("#")]

@@ -4,6 +4,7 @@ Source: CIE 15:2004 (L*), IEC 61966-2-1:1999 (sRGB), and the print curves of HAN
 PCHIP (Fritsch & Carlson 1980), so that no tone swaps order.
 """
 
+from concurrent.futures import ThreadPoolExecutor
 from functools import lru_cache
 
 import numpy as np
@@ -49,16 +50,15 @@ def srgb_grey(l_star):
     return np.round(np.clip(encoded, 0, 1) * 255).astype(np.uint8)
 
 
+FIRST, LAST = 0x3380, 0x4780
+"""Upper halves of the float32 of 2**-24 and 2**16: between them lies all light that is told apart."""
+
+
 @lru_cache(maxsize=1)
 def _index_stops():
-    """Stops from middle grey of each table index: the upper half of a float32's bits, 128 steps per stop."""
-    bits = (np.arange(STEPS, dtype=np.uint32) << 16) | 0x8000  # the middle of each step
-    with np.errstate(divide="ignore", invalid="ignore"):
-        values = bits.view(np.float32).astype(np.float64)
-        stops = np.log2(values / MIDDLE_GREY)
-    stops[~(values > 0)] = -np.inf  # zero and negative light are black
-    stops[np.isnan(stops)] = np.inf  # not a number: as bright as infinity
-    stops[(values == np.inf)] = np.inf
+    """Stops from middle grey of the table indices FIRST..LAST, 128 steps per stop, each at its middle."""
+    bits = (np.arange(FIRST, LAST, dtype=np.uint32) << 16) | 0x8000
+    stops = np.log2(bits.view(np.float32).astype(np.float64) / MIDDLE_GREY)
     stops.setflags(write=False)
     return stops
 
@@ -69,31 +69,48 @@ def display_table(exposure_stops=0.0, slope=1.0, curve=PRINT_CURVE, development=
 
     exposure_stops: added to ``slope * log2(G / 0.18)``; the result is the tone's place in stops from zone V.
     development: step of the film's development, which stretches or presses what lies above zone III.
-    A step is 1/128 stop, so a value is off by at most half a grey level.
+    A step is 1/128 stop, so a value is off by at most half a grey level. Zero, negative light and none at all are the
+    darkest; infinity is the brightest.
     """
     stops = _index_stops() * slope + exposure_stops
     if development:
         stops = np.where(stops > -2, -2 + (stops + 2) * (4 + development) / 4, stops)
-    table = srgb_grey(lightness(stops, curve))
+    shown = srgb_grey(lightness(stops, curve))
+    table = np.full(STEPS, shown[0], np.uint8)
+    table[FIRST:LAST] = shown
+    table[LAST:0x8000] = shown[-1]
     table.setflags(write=False)
     return table
 
 
-def grey_picture(planes, weights, table, out=None):
-    """8-bit grey of a picture through a chain.
+BLOCK = 1 << 16
+_workers = ThreadPoolExecutor(2, thread_name_prefix="grey")
+
+
+def grey_picture(planes, weights, table):
+    """8-bit grey of a picture through a chain, and the light index it was made with.
 
     planes: linear sRGB, shape (3, pixels), float32. weights: three numbers. table: from `display_table`.
-    Returns shape (pixels,), uint8. Works in blocks that stay in the processor's cache.
+    Returns (grey, index), shape (pixels,) each, uint8 and the machine's integers; `index` serves other tables of the same chain through
+    `toned`. Two threads work through blocks that stay in the processor's cache.
     """
     w = np.asarray(weights, np.float32)
     pixels = planes.shape[1]
-    out = np.empty(pixels, np.uint8) if out is None else out
-    block = 1 << 16
-    for start in range(0, pixels, block):
-        stop = min(start + block, pixels)
-        light = w @ planes[:, start:stop]
-        np.take(table, light.view(np.uint16)[1::2], out=out[start:stop], mode="clip")
-    return out
+    out, index = np.empty(pixels, np.uint8), np.empty(pixels, np.intp)
+
+    def block(start):
+        part = slice(start, min(start + BLOCK, pixels))
+        light = w @ planes[:, part]
+        index[part] = light.view(np.uint16)[1::2]
+        np.take(table, index[part], out=out[part], mode="clip")
+
+    list(_workers.map(block, range(0, pixels, BLOCK)))
+    return out, index
+
+
+def toned(index, table):
+    """8-bit grey of a picture whose chain was applied before: another exposure or development. Shape of `index`."""
+    return np.take(table, index, mode="clip")
 
 
 def colour_picture(linear, exposure_stops=0.0):

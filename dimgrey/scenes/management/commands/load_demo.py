@@ -49,13 +49,19 @@ def _load_scene(person, outing, entry):
         "tones": [],
     }
     scene = actions.create_scene(person, document, outing, "demo scene")
-    actions.attach_picture(scene, read_picture(data, f"{name}.exr"), data, f"{name}.exr", snapshot, simulated_light=True)
+    actions.attach_picture(
+        scene, read_picture(data, f"{name}.exr"), data, f"{name}.exr", snapshot, simulated_light=True
+    )
     width, height = meta["size"]
     for tone in entry["tones"]:
-        scene = actions.pin_tone(person, scene.pk, None, tone["px"][0] / width, tone["px"][1] / height)
+        scene = actions.pin_tone(scene, None, tone["px"][0] / width, tone["px"][1] / height)
         mark = scene.document["tones"][-1]["mark"]
-        fields = {"name": tone["name"], "role": tone["role"], "texture": tone.get("texture", "free" if tone["role"] == "other" else "needed")}
-        scene = actions.describe_tone(person, scene.pk, None, mark, **fields)
+        fields = {
+            "name": tone["name"],
+            "role": tone["role"],
+            "texture": tone.get("texture", "free" if tone["role"] == "other" else "needed"),
+        }
+        scene = actions.describe_tone(scene, None, mark, **fields)
     if "placing" in entry:
-        scene = actions.set_part(person, scene.pk, None, "placing", placing=entry["placing"])
+        scene = actions.set_part(scene, None, "placing", placing=entry["placing"])
     return scene

@@ -22,6 +22,14 @@ const desk = { data, act };
 function keepOpen() {
   // Sections that were open stay open when their fragment is swapped.
   let open = new Set();
+  document.addEventListener("htmx:configRequest", (event) => {
+    event.detail.parameters.open = [...document.querySelectorAll("#sheet [data-edit][open]")].map((d) => d.id).join(",");
+  });
+  document.getElementById("sheet").addEventListener("toggle", (event) => {
+    const body = event.target.open && event.target.dataset.edit && event.target.querySelector(".edit-body");
+    if (body && !body.children.length) window.htmx.ajax("GET", data().edit.replace("PART", event.target.dataset.edit), { target: body, swap: "innerHTML" });
+  }, true);
+  document.addEventListener("htmx:afterSettle", () => document.querySelectorAll("#sheet form[data-token]:not(:has([name=csrfmiddlewaretoken]))").forEach(addToken));
   document.addEventListener("htmx:oobBeforeSwap", (event) => {
     if (event.detail.target.id === "sheet") open = new Set([...event.detail.target.querySelectorAll("details[open]")].map((d) => d.id));
   });
@@ -75,7 +83,6 @@ document.addEventListener("alpine:init", () => {
       for (const verb of ["undo", "redo"]) document.getElementById(verb).addEventListener("click", () => act(verb));
       document.getElementById("open-pad").addEventListener("click", () => document.dispatchEvent(new CustomEvent("pad:open")));
       for (const form of document.querySelectorAll("form[data-token]")) addToken(form);
-      document.addEventListener("desk:changed", () => document.querySelectorAll("#sheet form[data-token]").forEach(addToken));
     },
   }));
   window.Alpine.data("pad", () => pad(desk));

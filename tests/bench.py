@@ -1,0 +1,278 @@
+"""Speed as ratios in one run: each piece of work over real HTTP on loopback, against a floor measured beside it.
+
+Use: script/bench. Prints one line per budget of the design; exits 1 when one is missed.
+"""
+
+import http.client
+import io
+import itertools
+import os
+import re
+import socket
+import statistics
+import subprocess
+import sys
+import tempfile
+import time
+from pathlib import Path
+
+import numpy as np
+from PIL import Image
+
+REPEATS = 15
+ROOT = Path(__file__).resolve().parents[1]
+
+
+def median_ms(work, repeats=REPEATS):
+    """Median time of `work` in milliseconds, after one warm-up."""
+    work()
+    times = []
+    for _ in range(repeats):
+        start = time.perf_counter()
+        work()
+        times.append((time.perf_counter() - start) * 1000)
+    return statistics.median(times)
+
+
+class Site:
+    """The application behind waitress in a process of its own, with a fresh data folder, and a browser-like client with a kept connection."""
+
+    def __init__(self):
+        import django
+        from django.core.management import call_command
+
+        django.setup()
+        call_command("migrate", verbosity=0)
+        call_command("collectstatic", interactive=False, verbosity=0)
+        with socket.socket() as free:
+            free.bind(("127.0.0.1", 0))
+            self.port = free.getsockname()[1]
+        command = ["-m", "waitress", f"--listen=127.0.0.1:{self.port}", "--threads=4", "dimgrey.site.wsgi:application"]
+        self.server = subprocess.Popen([sys.executable, *command], cwd=ROOT, stdout=subprocess.DEVNULL)
+        self.connection = http.client.HTTPConnection("127.0.0.1", self.port)
+        self.cookie = self.token = ""
+        for _ in range(200):
+            try:
+                self.get("/empty")
+                break
+            except OSError:
+                self.connection.close()
+                time.sleep(0.1)
+
+    def get(self, path, **headers):
+        self.connection.request("GET", path, headers={"Cookie": self.cookie, **headers})
+        return self._read(200)
+
+    def post(self, path, body, content_type, expected=(200,)):
+        headers = {"Cookie": self.cookie, "X-CSRFToken": self.token, "HX-Request": "true", "Content-Type": content_type}
+        self.connection.request("POST", path, body, headers)
+        return self._read(*expected)
+
+    def _read(self, *expected):
+        response = self.connection.getresponse()
+        body = response.read()
+        if response.status not in expected:
+            raise SystemExit(f"unexpected answer {response.status}: {body[:300]}")
+        for name, value in response.getheaders():
+            if name == "Set-Cookie" and value.startswith("csrftoken="):
+                self.cookie = value.partition(";")[0]
+        self.location = response.getheader("Location", "")
+        return body
+
+    def sign(self, page):
+        self.token = re.search(rb'"X-CSRFToken":"([^"]+)"', page)[1].decode()
+
+
+def demo_scene(linear):
+    """A scene of the local person with a picture of the given light and two tones."""
+    from dimgrey.people.actions import local_person
+    from dimgrey.pictures.read import Picture
+    from dimgrey.scenes import actions
+
+    person = local_person()
+    document = {**actions.NEW_DOCUMENT, "title": "Bench", "filters": [{"name": "orange"}]}
+    scene = actions.create_scene(person, document)
+    read = Picture("OpenEXR", 1600, 1067, linear, middle_grey_ev100=13.0, scene_linear=True, absolute=True, clip=None)
+    actions.attach_picture(scene, read, b"bench", "bench.exr")
+    for name, x in (("dark", 0.2), ("light", 0.8), ("subject", 0.5), ("sky", 0.6)):
+        scene = actions.pin_tone(scene, None, x, 0.5)
+        scene = actions.describe_tone(
+            scene,
+            None,
+            scene.document["tones"][-1]["mark"],
+            name=name,
+            role="shadow" if name == "dark" else "highlight",
+        )
+    return scene
+
+
+def random_light(height, width, seed=1):
+    """Smooth made-up light with fine texture, shape (height, width, 3), float16."""
+
+    rng = np.random.default_rng(seed)
+    coarse = rng.uniform(0.01, 0.9, (12, 18, 3)).astype(np.float32)
+    planes = [
+        np.asarray(Image.fromarray(coarse[..., k]).resize((width, height), Image.Resampling.BICUBIC)) for k in range(3)
+    ]
+    light = np.stack(planes, axis=-1) * rng.normal(1, 0.05, (height, width, 1)).astype(np.float32)
+    return np.clip(light, 0.001, 1).astype(np.float16)
+
+
+def jpeg_of(array, quality=90):
+
+    buffer = io.BytesIO()
+    Image.fromarray(array).save(buffer, "JPEG", quality=quality)
+    return buffer.getvalue()
+
+
+def multipart(fields, name, data):
+    """Body and content type of a form with one file."""
+    edge = b"----dimgrey-bench"
+    parts = [
+        b"--" + edge + b'\r\nContent-Disposition: form-data; name="' + k.encode() + b'"\r\n\r\n' + v.encode()
+        for k, v in fields.items()
+    ]
+    head = (
+        b'\r\nContent-Disposition: form-data; name="picture"; filename="'
+        + name.encode()
+        + b'"\r\nContent-Type: image/jpeg\r\n\r\n'
+    )
+    parts.append(b"--" + edge + head + data)
+    return b"\r\n".join(parts) + b"\r\n--" + edge + b"--\r\n", f"multipart/form-data; boundary={edge.decode()}"
+
+
+def bench_view(site, scene):
+    """(new chain, new placing, floor) in ms, each request with an address that was never asked for."""
+    from dimgrey.core.colour.chain import LIGHTS, glass_chain
+    from dimgrey.core.colour.filters import COLOURED
+
+    page = site.get(f"/scenes/{scene.pk}/").decode()
+    start, key = re.search(r'src="(/scenes/\d+/grey-)([^"]+)\.jpg"', page).groups()
+    grey = np.asarray(Image.open(io.BytesIO(site.get(f"{start}{key}.jpg"))))
+    floor = median_ms(lambda: jpeg_of(grey))
+    picture, *numbers = key.split("_")
+    chains = itertools.cycle(
+        glass_chain("general panchromatic", light, (name,)).weights for name in COLOURED for light in LIGHTS
+    )
+    stops = itertools.cycle(range(-20000, 20000, 371))
+
+    def new_chain():
+        site.get(f"{start}{'_'.join([picture, *(str(round(w * 10000)) for w in next(chains)), *numbers[3:]])}.jpg")
+
+    def new_placing():
+        site.get(f"{start}{'_'.join([picture, *numbers[:3], str(next(stops)), *numbers[4:]])}.jpg")
+
+    return median_ms(new_chain, 25), median_ms(new_placing, 25), floor
+
+
+def bench_import(site):
+
+    big = Image.fromarray((random_light(800, 1200).astype(np.float32) ** 0.45 * 255).astype(np.uint8)).resize(
+        (6000, 4000)
+    )
+    buffer = io.BytesIO()
+    big.save(buffer, "JPEG", quality=90)
+    data = buffer.getvalue()
+
+    def decode():
+        image = Image.open(io.BytesIO(data))
+        image.load()
+        image.resize((1600, 1067), Image.Resampling.BICUBIC)
+
+    body, content_type = multipart({"title": "Bench import", "kind": "film"}, "bench.jpg", data)
+    return median_ms(lambda: site.post("/scenes/new", body, content_type, (302,)), 5), median_ms(decode, 5)
+
+
+def bench_placing(site, scene):
+    site.sign(site.get(f"/scenes/{scene.pk}/"))
+    state = {"zone": 3.0}
+
+    def place():
+        state["zone"] = 3.0 if state["zone"] > 3.5 else state["zone"] + 1 / 3
+        stamp = place.stamp
+        body = f"mark=A&zone={state['zone']:.4f}&stamp={stamp}"
+        answer = site.post(f"/scenes/{scene.pk}/do/place", body, "application/x-www-form-urlencoded")
+        place.stamp = int(re.search(rb'"stamp": (\d+)', answer)[1])
+
+    from dimgrey.scenes.models import Scene
+
+    place.stamp = Scene.objects.get(pk=scene.pk).stamp
+    floor = median_ms(lambda: site.get("/empty"), 60)
+    return median_ms(place, 60), floor
+
+
+def page_weight(site, scene):
+    """Bytes of the desk page and all that it loads, compressed as sent, without the picture."""
+    from dimgrey.site import settings
+
+    site.connection.request("GET", f"/scenes/{scene.pk}/", headers={"Cookie": site.cookie, "Accept-Encoding": "gzip"})
+    response = site.connection.getresponse()
+    page = response.read()
+    names = set(re.findall(r'(?:src|href)="(/static/[^"]+)"', page.decode()))
+    names |= {f"/static/scenes/{module}.js" for module in ("stage", "rail", "pad")}
+    css = (Path(settings.STATIC_ROOT) / "site" / "base.css").read_text()
+    names |= {
+        "/static/" + str(Path("site", n).parent.parent / Path(n).relative_to(".."))
+        for n in re.findall(r'url\("(\.\./[^"]+)"\)', css)
+    }
+    total = 0
+    for name in names:
+        site.connection.request("GET", name, headers={"Accept-Encoding": "gzip"})
+        answer = site.connection.getresponse()
+        size = len(answer.read())
+        total += size if answer.status == 200 else 0
+        if answer.status != 200:
+            print(f"  not found: {name}")
+    return len(page) + total, len(page)
+
+
+def memory_mb(pid):
+    """Resident memory of the server."""
+    for line in Path(f"/proc/{pid}/status").read_text().splitlines():
+        if line.startswith("VmRSS"):
+            return int(line.split()[1]) / 1024
+    return 0.0
+
+
+def main():
+    os.environ["DJANGO_SETTINGS_MODULE"] = "dimgrey.site.settings"
+    with tempfile.TemporaryDirectory() as folder:
+        os.environ["DIMGREY_DATA"] = folder
+        site = Site()
+        linear = random_light(1067, 1600)
+        scene = demo_scene(linear)
+        chain, exposure, encoding = bench_view(site, scene)
+        results = [
+            ("grey view of a 1600 px picture, a new chain / grey JPEG encoding", chain, encoding, 2.0),
+            ("grey view of a 1600 px picture, a new placing / grey JPEG encoding", exposure, encoding, 2.0),
+            ("a change of placing / an empty view", *bench_placing(site, scene), 3.0),
+            ("import of a 24 MP JPEG / decoding and resizing it", *bench_import(site), 1.6),
+        ]
+        first, page = page_weight(site, scene)
+        scenes = [demo_scene(linear) for _ in range(9)]
+        for each in scenes:
+            html = site.get(f"/scenes/{each.pk}/").decode()
+            site.get(re.search(r'src="(/scenes/\d+/grey-[^"]+)"', html)[1])
+        resident = memory_mb(site.server.pid)
+        site.server.terminate()
+        site.server.wait()
+    missed = 0
+    for name, ms, floor, budget in results:
+        ok = ms / floor <= budget
+        missed += not ok
+        print(
+            f"{'ok    ' if ok else 'MISSED'} {name}: {ms:.1f} ms / {floor:.1f} ms = {ms / floor:.2f}x (at most {budget}x)"
+        )
+    for name, value, budget, unit in (
+        ("desk page, first load without the picture", first / 1000, 250, "kB"),
+        ("desk page alone, after the first load", page / 1000, 40, "kB"),
+        ("server with ten scenes open", resident, 400, "MB"),
+    ):
+        ok = value <= budget
+        missed += not ok
+        print(f"{'ok    ' if ok else 'MISSED'} {name}: {value:.0f} {unit} (at most {budget} {unit})")
+    return 1 if missed else 0
+
+
+if __name__ == "__main__":
+    sys.exit(main())
