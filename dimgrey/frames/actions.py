@@ -108,7 +108,8 @@ def frames_as_csv(frames):
 
 def _safe_cell(value):
     text = str(value)
-    return f"'{text}" if text[:1] in "=@\t\r" or (text[:1] in "+-" and not _is_number(text)) else text
+    runs = text.startswith(("=", "@", "\t", "\r")) or (text.startswith(("+", "-")) and not _is_number(text))
+    return f"'{text}" if runs else text
 
 
 def _is_number(text):

@@ -4,7 +4,7 @@ from django.views.decorators.http import require_GET, require_POST
 
 from dimgrey.outings.actions import create_outing
 from dimgrey.outings.queries import outings_of
-from dimgrey.scenes.queries import scenes_of
+from dimgrey.scenes.queries import removed_scenes_of, scenes_of
 from dimgrey.scenes.sheets import sheet_line
 
 
@@ -20,7 +20,8 @@ def home(request):
         for outing in outings_of(request.user)
     ]
     loose = [sheet_line(scene, request.user.tone_labels) for scene in scenes_of(request.user).filter(outing=None)]
-    return render(request, "outings/home.html", {"outings": outings, "loose": loose})
+    removed = removed_scenes_of(request.user)[:5]
+    return render(request, "outings/home.html", {"outings": outings, "loose": loose, "removed": removed, "page": "home"})
 
 
 @require_POST

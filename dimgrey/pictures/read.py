@@ -205,7 +205,7 @@ def _read_with_pillow(data):
         raise PictureError(
             "The picture is cut off or damaged. Copy it from the camera again.", "picture-truncated"
         ) from None
-    if turn:
+    if turn is not None:
         image = image.transpose(turn)
         if turn in _QUARTER_TURNS:
             width, height = height, width

@@ -189,6 +189,11 @@ def attach_picture(scene, read, data, filename, snapshot=None, simulated_light=F
     return row
 
 
+def set_removed(person, pk, removed):
+    """Take a scene off the lists, or bring it back; nothing of it is deleted. Returns how many scenes changed (0 or 1)."""
+    return Scene.objects.owned_by(person).filter(pk=pk).update(removed=removed, updated_at=timezone.now())
+
+
 # --- tones and readings ----------------------------------------------------------------------------------------------------
 
 

@@ -1,6 +1,6 @@
 """What the scene desk shows, ready for its templates: words and places, no rules of its own."""
 
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 from datetime import datetime
 
 from django.urls import reverse
@@ -122,6 +122,11 @@ class Desk:
     opened: frozenset = frozenset()
 
     @property
+    def notice(self):
+        """A sentence that belongs to no part of the sheet, shown on top."""
+        return self.problem.message if self.problem and (self.problem.notice or not self.problem.part) else ""
+
+    @property
     def intent(self):
         return self.document.get("intent", "")
 
@@ -231,6 +236,8 @@ def desk_of(scene, labels="zones", problem=None, opened=(), redo_known=True):
     result, wait = plan_or_wait(core_scene)
     marks = {entry["name"]: entry.get("mark", "") for entry in document.get("tones", [])}
     child = newest_child(scene) if redo_known else None
+    if problem and problem.mark not in marks.values():
+        problem = replace(problem, mark="")  # the tone is gone, the sentence must still be seen
     opened = frozenset(opened) | _refused_part(problem)
     words = Words(labels, divisions_of(document))
     school_key = core_scene.wish.school

@@ -18,7 +18,8 @@ class Scene(Owned):
     position = models.PositiveIntegerField(default=0)
     document = models.JSONField()
     stamp = models.PositiveIntegerField(default=1)
-    head = models.ForeignKey("Revision", on_delete=models.PROTECT, null=True, related_name="+")
+    head = models.ForeignKey("Revision", on_delete=models.SET_NULL, null=True, related_name="+")
+    removed = models.BooleanField(default=False)
     created_at = models.DateTimeField(auto_now_add=True)
     updated_at = models.DateTimeField(auto_now=True)
 

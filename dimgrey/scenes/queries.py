@@ -4,8 +4,13 @@ from dimgrey.scenes.models import Picture, Scene, folder_path
 
 
 def scenes_of(person):
-    """A person's scenes with their pictures and outings; 1 query."""
-    return Scene.objects.owned_by(person).select_related("picture", "outing")
+    """A person's scenes with their pictures and outings, without removed ones; 1 query."""
+    return Scene.objects.owned_by(person).filter(removed=False).select_related("picture", "outing")
+
+
+def removed_scenes_of(person):
+    """Scenes that were removed and can be brought back, newest first; 1 query."""
+    return Scene.objects.owned_by(person).filter(removed=True).order_by("-updated_at")
 
 
 def scene_of(person, pk):
@@ -15,7 +20,7 @@ def scene_of(person, pk):
 
 def scene_to_change(person, pk):
     """One scene of a person as an act needs it: with its picture, the rest when asked for; 1 query."""
-    return Scene.objects.owned_by(person).select_related("picture").get(pk=pk)
+    return Scene.objects.owned_by(person).filter(removed=False).select_related("picture").get(pk=pk)
 
 
 def picture_of(scene):
@@ -31,7 +36,7 @@ def picture_folder(person, scene_pk):
 
 def neighbours(scene):
     """(previous id, next id, place, count) within the outing; 1 query."""
-    ids = list(Scene.objects.filter(owner_id=scene.owner_id, outing_id=scene.outing_id).values_list("pk", flat=True))
+    ids = list(Scene.objects.filter(owner_id=scene.owner_id, outing_id=scene.outing_id, removed=False).values_list("pk", flat=True))
     at = ids.index(scene.pk)
     return (ids[at - 1] if at else None, ids[at + 1] if at + 1 < len(ids) else None, at + 1, len(ids))
 

@@ -208,13 +208,19 @@ def _rows(places, widths, rail_px, centred=False):
         flips[k] = not centred and at + widths[k] > rail_px
         left = at - widths[k] / 2 if centred else at - widths[k] if flips[k] else at
         box = (left, left + widths[k] + GAP_PX)
-        rows[k] = next(row for row in range(len(places) + 1) if _is_free(row, at, box, taken, centred))
+        free = (row for row in range(len(places) + 1) if _is_free(row, at, box, taken, centred))
+        rows[k] = next(free, None)
+        if rows[k] is None:  # near the edges a line may have to cross a box, but boxes never lie on each other
+            rows[k] = next(row for row in range(len(places) + 1) if _is_free(row, at, box, taken, centred=True))
         taken.append((rows[k], at, *box))
     return rows, flips
 
 
 def _is_free(row, at, box, taken, centred):
-    """Whether a flag may hang in a row. taken: (row, line, left, right) of those already hung."""
+    """Whether a flag may hang in a row. taken: (row, line, left, right) of those already hung.
+
+    centred: only boxes count, lines may cross.
+    """
     left, right = box
     for other, line, a, b in taken:
         if other == row and left < b and a < right:

@@ -257,3 +257,18 @@ def replace_picture(request, pk):
         "token": new_token(),
     }
     return render(request, "scenes/desk.html", context, status=422)
+
+
+@require_POST
+def remove(request, pk):
+    """Take a scene off the lists; home offers to bring it back."""
+    if not actions.set_removed(request.user, pk, True):
+        raise Http404("There is no such scene among yours.")
+    return redirect("home")
+
+
+@require_POST
+def bring_back(request, pk):
+    if not actions.set_removed(request.user, pk, False):
+        raise Http404("There is no such scene among yours.")
+    return redirect("desk", pk)

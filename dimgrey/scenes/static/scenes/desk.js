@@ -5,16 +5,41 @@ import { pad } from "./pad.js";
 
 const data = () => JSON.parse(document.getElementById("desk-data").textContent);
 
+const openParts = () => [...document.querySelectorAll("#sheet [data-edit][open]")].map((d) => d.id).join(",");
+const token = () => JSON.parse(document.body.getAttribute("hx-headers"))["X-CSRFToken"];
+
 // One act at a time: each is sent with the state that the act before it left behind.
 let queue = Promise.resolve();
 function act(verb, values = {}) {
-  queue = queue.then(() => {
-    const state = data();
-    return window.htmx.ajax("POST", state.act.replace("VERB", verb), {
-      values: { ...values, stamp: state.stamp }, swap: "none", source: document.body,
-    });
-  });
+  queue = queue.then(() => send(verb, values)).catch(() => say("That was not sent: the server does not answer. Nothing is lost; try again."));
   return queue;
+}
+
+async function send(verb, values) {
+  const state = data();
+  const answer = await fetch(state.act.replace("VERB", verb), {
+    method: "POST", headers: { "X-CSRFToken": token(), "HX-Request": "true" },
+    body: new URLSearchParams({ ...values, stamp: state.stamp, open: openParts() }),
+  });
+  if (![200, 409, 422].includes(answer.status)) { say("The server could not do that. Every confirmed reading is kept; try again."); return; }
+  say("");
+  window.htmx.swap(document.body, await answer.text(), { swapStyle: "none" });
+}
+
+function say(words) {
+  const line = document.getElementById("said");
+  line.textContent = words;
+  line.hidden = !words;
+}
+
+async function loadEditor(details) {
+  const body = details.querySelector(".edit-body");
+  if (body.children.length) return;
+  const answer = await fetch(data().edit.replace("PART", details.dataset.edit));
+  if (answer.ok && !body.children.length) {
+    window.htmx.swap(body, await answer.text(), { swapStyle: "innerHTML" });
+    body.querySelectorAll("form[data-token]").forEach(addToken);
+  }
 }
 
 const desk = { data, act };
@@ -22,20 +47,21 @@ const desk = { data, act };
 function keepOpen() {
   // Sections that were open stay open when their fragment is swapped.
   let open = new Set();
-  document.addEventListener("htmx:configRequest", (event) => {
-    event.detail.parameters.open = [...document.querySelectorAll("#sheet [data-edit][open]")].map((d) => d.id).join(",");
-  });
+  document.addEventListener("htmx:configRequest", (event) => { event.detail.parameters.open = openParts(); });
+  for (const failed of ["htmx:sendError", "htmx:responseError"]) {
+    document.addEventListener(failed, () => say("That was not kept: the server does not answer. It is still in the field; try again."));
+  }
+  document.addEventListener("htmx:beforeSwap", (event) => { if ([200, 409, 422].includes(event.detail.xhr?.status)) say(""); });
   document.getElementById("sheet").addEventListener("toggle", (event) => {
-    const body = event.target.open && event.target.dataset.edit && event.target.querySelector(".edit-body");
-    if (body && !body.children.length) window.htmx.ajax("GET", data().edit.replace("PART", event.target.dataset.edit), { target: body, swap: "innerHTML" });
+    if (event.target.open && event.target.dataset.edit) loadEditor(event.target);
   }, true);
-  document.addEventListener("htmx:afterSettle", () => document.querySelectorAll("#sheet form[data-token]:not(:has([name=csrfmiddlewaretoken]))").forEach(addToken));
   document.addEventListener("htmx:oobBeforeSwap", (event) => {
     if (event.detail.target.id === "sheet") open = new Set([...event.detail.target.querySelectorAll("details[open]")].map((d) => d.id));
   });
   document.addEventListener("htmx:oobAfterSwap", (event) => {
     if (event.detail.target.id !== "sheet") return;
     for (const id of open) document.getElementById(id)?.setAttribute("open", "");
+    document.querySelectorAll("#sheet form[data-token]").forEach(addToken);
     refreshFoot();
     document.dispatchEvent(new CustomEvent("desk:changed"));
   });
@@ -90,7 +116,6 @@ document.addEventListener("alpine:init", () => {
 
 // Forms that leave the page carry the same token as the fragments do.
 function addToken(form) {
-  const headers = JSON.parse(document.body.getAttribute("hx-headers"));
-  const input = Object.assign(document.createElement("input"), { type: "hidden", name: "csrfmiddlewaretoken", value: headers["X-CSRFToken"] });
-  form.append(input);
+  if (form.elements.csrfmiddlewaretoken) return;
+  form.append(Object.assign(document.createElement("input"), { type: "hidden", name: "csrfmiddlewaretoken", value: token() }));
 }

@@ -58,7 +58,7 @@ export function stage(desk, openTone) {
     const box = frame.getBoundingClientRect();
     return [(event.clientX - box.left) / box.width, (event.clientY - box.top) / box.height];
   };
-  frame.addEventListener("pointermove", (event) => { if (event.pointerType === "mouse") aim(...place(event)); });
+  frame.addEventListener("pointermove", (event) => { if (event.pointerType === "mouse" && !event.target.closest(".touched")) aim(...place(event)); });
   frame.addEventListener("pointerleave", (event) => { if (event.pointerType === "mouse" && document.activeElement !== frame) hide(); });
   frame.addEventListener("click", (event) => {
     const pinned = event.target.closest(".pin");

@@ -1,0 +1,54 @@
+"""Chromium for tests: Playwright lives on a thread of its own, so that the ORM stays usable in the test's thread.
+
+One browser per process, a new context per test. A Remote wraps a Playwright object and runs its calls over there.
+"""
+
+import os
+import queue
+import threading
+from concurrent.futures import Future
+
+CHROMIUM = "/usr/bin/chromium"
+ARGUMENTS = [
+    "--no-sandbox", "--disable-gpu", "--disable-quic", "--no-first-run", "--disable-background-networking",
+    "--disable-component-update", "--disable-sync",
+]  # fmt: skip
+
+
+class Driver:
+    """Runs functions on the thread that owns the browser and hands back their results."""
+
+    def __init__(self):
+        self.calls = queue.Queue()
+        self.pid = os.getpid()
+        ready = Future()
+        threading.Thread(target=self._serve, args=(ready,), daemon=True).start()
+        self.browser = ready.result(timeout=60)
+
+    def _serve(self, ready):
+        from playwright.sync_api import sync_playwright
+
+        with sync_playwright() as playwright:
+            ready.set_result(playwright.chromium.launch(executable_path=CHROMIUM, args=ARGUMENTS))
+            while True:
+                function, future = self.calls.get()
+                try:
+                    future.set_result(function())
+                except BaseException as failed:
+                    future.set_exception(failed)
+
+    def run(self, function):
+        future = Future()
+        self.calls.put((function, future))
+        return future.result(timeout=120)
+
+
+_driver = None
+
+
+def driver():
+    """The driver of this process; a forked test process starts its own."""
+    global _driver
+    if _driver is None or _driver.pid != os.getpid():
+        _driver = Driver()
+    return _driver

@@ -1,0 +1,125 @@
+"""A browser story: what a person does, in real Chromium, at desk or phone size, with a silent console and axe."""
+
+import shutil
+import time
+from pathlib import Path
+
+from django.conf import settings
+from django.contrib.staticfiles.testing import StaticLiveServerTestCase
+from django.test import tag
+
+from dimgrey.people.actions import local_person
+from tests.browser.driver import driver
+
+AXE = (Path(__file__).parent / "vendor" / "axe.min.js").read_text()
+TAGS = ["wcag2a", "wcag2aa", "wcag21a", "wcag21aa", "wcag22aa"]
+DESK, PHONE = (1280, 800), (390, 844)
+SHOTS = Path(__file__).resolve().parents[2] / "docs" / "screenshots"
+
+
+@tag("browser")
+class Story(StaticLiveServerTestCase):
+    """`self.do(lambda page: ...)` acts on the page; the database may be read and written in between."""
+
+    host = "127.0.0.1"
+
+    def setUp(self):
+        self.person = local_person()
+        self.noise, self.clicks = [], 0
+        self.context = None
+
+    def tearDown(self):
+        if self.context:
+            driver().run(self.context.close)
+        shutil.rmtree(Path(settings.DIMGREY_DATA) / "pictures", ignore_errors=True)
+
+    def open(self, path, size=DESK):
+        """Open a page in a new context of a size."""
+
+        def start():
+            context = driver().browser.new_context(
+                viewport={"width": size[0], "height": size[1]}, has_touch=size == PHONE, accept_downloads=True
+            )
+            page = context.new_page()
+            page.set_default_timeout(10000)
+            page.on("console", lambda message: self.noise.append(f"{message.type}: {message.text}"))
+            page.on("pageerror", lambda error: self.noise.append(f"error: {error}"))
+            return context, page
+
+        if self.context:
+            driver().run(self.context.close)
+        self.context, self.page = driver().run(start)
+        self.go(path)
+
+    def go(self, path):
+        def load():
+            self.page.goto(self.live_server_url + path)
+            self.page.wait_for_load_state("networkidle")
+
+        driver().run(load)
+
+    def do(self, act):
+        """Run `act(page)` over there and hand back what it returns."""
+        return driver().run(lambda: act(self.page))
+
+    def click(self, selector):
+        """Click, and wait until the page is quiet again."""
+        self.clicks += 1
+
+        def run(page):
+            page.click(selector)
+            page.wait_for_load_state("networkidle")
+
+        self.do(run)
+
+    def text(self, selector):
+        return self.do(lambda page: page.inner_text(selector))
+
+    def until(self, question, seconds=10):
+        """Wait until `question`, a JavaScript expression, is true. The page's policy forbids waiting over there."""
+        end = time.monotonic() + seconds
+        while not self.do(lambda page: page.evaluate(question)):
+            if time.monotonic() > end:
+                self.fail(f"never true: {question}; the console says {self.noise}")
+            time.sleep(0.02)
+
+    def wait(self, selector, text):
+        """Wait until an element holds a text."""
+        self.do(lambda page: page.locator(selector, has_text=text).first.wait_for())
+
+    def point(self, x, y, selector="#frame"):
+        """Window coordinates of fractions of an element."""
+        box = self.do(lambda page: page.locator(selector).bounding_box())
+        return box["x"] + box["width"] * x, box["y"] + box["height"] * y
+
+    def assert_accessible(self, where=""):
+        """No violation of WCAG 2.2 AA that axe can find. What axe itself says on the console does not count."""
+        noise = list(self.noise)
+        driver().run(lambda: self.page.evaluate(AXE))
+        found = driver().run(
+            lambda: self.page.evaluate(
+                "tags => axe.run(document, {runOnly: {type: 'tag', values: tags}})"
+                ".then(r => r.violations.map(v => v.id + ': ' + v.nodes.map(n => n.target.join(' ') + ' ' + (n.any[0]?.message || '')).join('; ')))",
+                TAGS,
+            )
+        )
+        self.noise[:] = noise
+        self.assertEqual(found, [], where)
+
+    def assert_silent(self, allowed=()):
+        """Nothing on the console but messages that hold one of `allowed`."""
+        noise = [line for line in self.noise if not any(part in line for part in allowed)]
+        self.assertEqual(noise, [])
+
+    def assert_fits(self):
+        """The page does not scroll sideways."""
+        wide = self.do(lambda page: page.evaluate("document.documentElement.scrollWidth - window.innerWidth"))
+        self.assertLessEqual(wide, 0)
+
+    def shot(self, name):
+        """Refresh a picture of the docs when DIMGREY_SHOTS is set."""
+        import os
+
+        if os.environ.get("DIMGREY_SHOTS"):
+            SHOTS.mkdir(parents=True, exist_ok=True)
+            self.do(lambda page: page.screenshot(path=str(SHOTS / f"{name}.png")))

@@ -1,0 +1,174 @@
+"""The chain from colour to grey, against published tables and full spectra computed independently."""
+
+import math
+from functools import lru_cache
+
+import numpy as np
+from django.test import SimpleTestCase
+from hypothesis import given
+from hypothesis import strategies as st
+
+from dimgrey.core.colour import chain, filters, responses, spectra
+from dimgrey.core.errors import CoreError
+
+FACTORS = {  # filter factors with general panchromatic, as published with the field's handbook
+    "D55": [1.58, 1.83, 2.20, None, 2.87, 6.29, 13.9, 3.22, 6.15, 5.32],
+    "A": [1.26, 1.35, 1.49, None, 1.78, 3.41, 7.07, 2.89, 6.20, 12.0],
+}
+WEIGHTS = {
+    (): (0.242, 0.407, 0.351),
+    ("yellow",): (0.371, 0.581, 0.048),
+    ("orange",): (0.575, 0.411, 0.014),
+    ("red",): (0.927, 0.060, 0.014),
+    ("green",): (0.019, 0.909, 0.072),
+    ("blue",): (0.034, 0.104, 0.862),
+}
+
+
+@lru_cache(maxsize=1)
+def reference():
+    """The published spectra, from an independent library, on a 1 nm grid: basis, illuminants, y-bar."""
+    import colour
+    from colour.recovery import MSDS_BASIS_FUNCTIONS_sRGB_MALLETT2019
+
+    shape = colour.SpectralShape(380, 730, 1)
+    interpolate = lambda sd: sd.copy().interpolate(shape).align(shape).values
+    basis = MSDS_BASIS_FUNCTIONS_sRGB_MALLETT2019
+    lights = {name: interpolate(colour.SDS_ILLUMINANTS[name]) for name in ("D55", "D65", "A")}
+    bands = [interpolate(basis.to_sds()[k]) for k in range(3)]
+    observer = colour.MSDS_CMFS["CIE 1931 2 Degree Standard Observer"].copy().align(shape).values[:, 1]
+    return np.arange(380, 731.0), np.stack(bands), lights, observer
+
+
+def sig(x):
+    return 1 / (1 + np.exp(-x))
+
+
+def film(wavelength, low, low_width, high, high_width, *bumps):
+    """A response by its published formula, written anew for the finer grid."""
+    curve = sum(a * np.exp(-(((wavelength - m) / s) ** 2) / 2) for a, m, s in bumps) + 1
+    return sig((wavelength - low) / low_width) * sig((high - wavelength) / high_width) * curve
+
+
+FILMS = {
+    "general panchromatic": (395, 8, 640, 6, (0.35, 420, 40), (0.25, 600, 30), (-0.30, 505, 22)),
+    "extended red": (395, 8, 700, 10, (0.30, 420, 40), (0.35, 670, 30), (-0.30, 505, 22)),
+    "orthochromatic": (395, 8, 582, 6, (0.30, 430, 40), (0.40, 550, 18), (-0.30, 500, 20)),
+    "blue-sensitive": (395, 8, 500, 9),
+    "monochrome sensor": (412, 8, 672, 9, (0.65, 530, 65)),
+}
+GLASS = {
+    "light yellow": (470, 8, 0.90),
+    "yellow": (495, 9, 0.90),
+    "deep yellow": (525, 7, 0.90),
+    "yellow-orange": (537, 7, 0.90),
+    "orange": (555, 7, 0.90),
+    "red": (600, 6, 0.88),
+    "deep red": (622, 6, 0.88),
+    "yellow-green": (480, 605, 14, 0.62),
+    "green": (500, 565, 9, 0.66),
+    "blue": (400, 485, 10, 0.58),
+}
+
+
+def glass(wavelength, name):
+    spec = GLASS[name]
+    if len(spec) == 3:
+        edge, width, top = spec
+        return top * sig((wavelength - edge) / width)
+    low, high, width, top = spec
+    return top * sig((wavelength - low) / width) * sig((high - wavelength) / width)
+
+
+def cases():
+    """Every response, light and filter, but for red filters on red-blind film."""
+    for name in FILMS:
+        for light in chain.LIGHTS:
+            for glass_name in (None, *GLASS):
+                if name in responses.RED_BLIND and glass_name in ("red", "deep red", "orange", "yellow-orange"):
+                    continue
+                yield name, light, glass_name
+
+
+class FullSpectrum(SimpleTestCase):
+    def test_factors_stay_within_a_twentieth_of_a_stop_of_a_1_nm_integration(self):
+        wavelength, _, lights, _ = reference()
+        for name, light, glass_name in cases():
+            if glass_name is None:
+                continue
+            with self.subTest(film=name, light=light, glass=glass_name):
+                seen = lights[light] * film(wavelength, *FILMS[name])
+                truth = math.log2(seen.sum() / (seen * glass(wavelength, glass_name)).sum())
+                self.assertAlmostEqual(chain.glass_chain(name, light, (glass_name,)).stops, truth, delta=0.05)
+
+    def test_tone_shifts_of_strong_colours_stay_within_a_twentieth_of_a_stop(self):
+        wavelength, basis, lights, observer = reference()
+        colours = [(0.06, 0.11, 0.04), (0.30, 0.10, 0.06), (0.05, 0.12, 0.35), (0.5, 0.45, 0.1), (0.18, 0.18, 0.18)]
+        for name, light, glass_name in cases():
+            seen = lights[light] * film(wavelength, *FILMS[name])
+            if glass_name:
+                seen = seen * glass(wavelength, glass_name)
+            metered = lights[light] * observer
+            for colour in colours:
+                with self.subTest(film=name, light=light, glass=glass_name, colour=colour):
+                    reflectance = np.asarray(colour) @ basis
+                    truth = math.log2((reflectance * seen).sum() / seen.sum()) - math.log2(
+                        (reflectance * metered).sum() / metered.sum()
+                    )
+                    got = chain.tone_shift_stops(
+                        chain.glass_chain(name, light, (glass_name,) if glass_name else ()), colour, light=light
+                    )
+                    self.assertAlmostEqual(got, truth, delta=0.05)
+
+    def test_the_shipped_tables_are_the_published_ones(self):
+        _, basis, lights, observer = reference()
+        np.testing.assert_allclose(spectra.srgb_basis(), basis[:, ::5], atol=1e-6)
+        np.testing.assert_allclose(spectra.photopic(), observer[::5], atol=1e-6)
+        for name, light in lights.items():
+            np.testing.assert_allclose(spectra.illuminant(name), light[::5], rtol=2e-3)
+
+
+class Chains(SimpleTestCase):
+    def test_published_filter_factors(self):
+        for light, row in FACTORS.items():
+            for name, factor in zip(filters.COLOURED, row, strict=True):
+                if factor:
+                    with self.subTest(light=light, name=name):
+                        got = chain.glass_chain("general panchromatic", light, (name,)).factor
+                        self.assertAlmostEqual(got / factor, 1, delta=0.005)
+
+    def test_published_weights(self):
+        for names, weights in WEIGHTS.items():
+            with self.subTest(names=names):
+                got = chain.glass_chain("general panchromatic", "D55", names).weights
+                np.testing.assert_allclose(got, weights, atol=0.001)
+
+    def test_stacked_glass_multiplies(self):
+        both = filters.transmittance(("yellow", "green"))
+        np.testing.assert_allclose(both, filters.transmittance(("yellow",)) * filters.transmittance(("green",)))
+
+    @given(st.sampled_from(list(FILMS)), st.sampled_from(chain.LIGHTS), st.sampled_from([(), *((g,) for g in GLASS)]), st.floats(0.001, 100))
+    def test_a_neutral_keeps_its_tone(self, name, light, names, grey):
+        through = chain.glass_chain(name, light, names)
+        self.assertAlmostEqual(sum(through.weights), 1)
+        self.assertAlmostEqual(chain.tone_shift_stops(through, (grey,) * 3, light=light), 0, places=9)
+
+    def test_red_glass_darkens_sky_and_brightens_brick(self):
+        red = chain.glass_chain("general panchromatic", "D55", ("red",))
+        self.assertLess(chain.tone_shift_stops(red, (0.06, 0.10, 0.17)), -0.5)
+        self.assertGreater(chain.tone_shift_stops(red, (0.20, 0.09, 0.06)), 0.5)
+
+    def test_a_mix_is_three_numbers_that_sum_to_one(self):
+        self.assertEqual(chain.mixed_chain("red").weights, (0.85, 0.15, 0.0))
+        self.assertEqual(chain.mixed_chain((1.4, -0.3, -0.1)).weights, (1.4, -0.3, -0.1))
+        for mix in ((0, 0, 0), (0.5, 0.5, 0.5), (float("nan"), 0.5, 0.5), (1.0,), "sepia"):
+            with self.subTest(mix=mix), self.assertRaises(CoreError):
+                chain.mixed_chain(mix)
+
+    def test_a_colour_the_chain_is_blind_to_stays_finite(self):
+        self.assertLess(chain.tone_shift_stops(chain.mixed_chain((1.0, 0.0, 0.0)), (0, 0.2, 0.3)), -10)
+
+    def test_an_unknown_filter_is_refused_with_the_nearest(self):
+        with self.assertRaises(CoreError) as refused:
+            filters.require_filter("oragne")
+        self.assertEqual(str(refused.exception), "There is no filter “oragne”. Did you mean orange or yellow-orange?")

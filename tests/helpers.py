@@ -1,0 +1,59 @@
+"""What page tests share: a person, a scene with a picture of known light, and acts as the desk sends them."""
+
+import shutil
+from pathlib import Path
+
+import numpy as np
+from django.conf import settings
+from django.test import TestCase
+
+from dimgrey.people.actions import local_person
+from dimgrey.people.models import Person
+from dimgrey.pictures.read import Picture
+from dimgrey.scenes import actions
+from dimgrey.scenes.models import Scene
+
+
+def stepped_light(height=60, width=110):
+    """Eleven vertical bands one stop apart, -5..+5 from middle grey; shape (height, width, 3), float32."""
+    stops = np.repeat(np.arange(-5, 6), width // 11)
+    return np.repeat(np.repeat((0.18 * 2.0**stops)[None, :, None], height, axis=0), 3, axis=2).astype(np.float32)
+
+
+def scene_with_light(person, middle_ev100=12.0, absolute=True, **parts):
+    """A scene whose picture is `stepped_light` with middle grey at an EV100 (None: no scale)."""
+    document = {**actions.NEW_DOCUMENT, "title": "Steps", **parts}
+    scene = actions.create_scene(person, document)
+    linear = stepped_light()
+    read = Picture("OpenEXR", 110, 60, linear, middle_grey_ev100=middle_ev100, scene_linear=True, absolute=absolute, clip=None)
+    actions.attach_picture(scene, read, b"steps", "steps.exr")
+    return Scene.objects.select_related("picture").get(pk=scene.pk)
+
+
+def band(zone):
+    """Fraction of the width at the middle of the band that is `zone - 5` stops from middle grey."""
+    return (zone + 0.5) / 11
+
+
+class PageTest(TestCase):
+    """A test with the local person, whose requests come from this machine."""
+
+    def setUp(self):
+        self.person = local_person()
+        self.client.defaults.update(REMOTE_ADDR="127.0.0.1", HTTP_HOST="127.0.0.1")
+
+    @classmethod
+    def tearDownClass(cls):
+        shutil.rmtree(Path(settings.DIMGREY_DATA) / "pictures", ignore_errors=True)
+        super().tearDownClass()
+
+    def other(self):
+        return Person.objects.create_user("someone-else", password="long enough password")
+
+    def fresh(self, scene):
+        return Scene.objects.get(pk=scene.pk)
+
+    def act(self, scene, verb, **values):
+        """The answer to one act, sent as the desk sends it with the scene's present stamp."""
+        values = {"stamp": self.fresh(scene).stamp, **values}
+        return self.client.post(f"/scenes/{scene.pk}/do/{verb}", values, headers={"HX-Request": "true"})
