@@ -42,7 +42,7 @@ class Story(StaticLiveServerTestCase):
             )
             page = context.new_page()
             page.set_default_timeout(10000)
-            page.on("console", lambda message: self.noise.append(f"{message.type}: {message.text}"))
+            page.on("console", lambda message: self.noise.append(f"{message.type}: {message.text} at {message.location}"))
             page.on("pageerror", lambda error: self.noise.append(f"error: {error}"))
             return context, page
 
@@ -109,7 +109,7 @@ class Story(StaticLiveServerTestCase):
     def assert_silent(self, allowed=()):
         """Nothing on the console but messages that hold one of `allowed`."""
         noise = [line for line in self.noise if not any(part in line for part in allowed)]
-        self.assertEqual(noise, [])
+        self.assertEqual(noise, [], "\n".join(noise))
 
     def assert_fits(self):
         """The page does not scroll sideways."""
