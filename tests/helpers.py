@@ -25,7 +25,9 @@ def scene_with_light(person, middle_ev100=12.0, absolute=True, **parts):
     document = {**actions.NEW_DOCUMENT, "title": "Steps", **parts}
     scene = actions.create_scene(person, document)
     linear = stepped_light()
-    read = Picture("OpenEXR", 110, 60, linear, middle_grey_ev100=middle_ev100, scene_linear=True, absolute=absolute, clip=None)
+    read = Picture(
+        "OpenEXR", 110, 60, linear, middle_grey_ev100=middle_ev100, scene_linear=True, absolute=absolute, clip=None
+    )
     actions.attach_picture(scene, read, b"steps", "steps.exr")
     return Scene.objects.select_related("picture").get(pk=scene.pk)
 

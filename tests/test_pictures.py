@@ -89,7 +89,9 @@ class Kinds(SimpleTestCase):
 class Profiles(SimpleTestCase):
     def test_a_wide_gamut_picture_is_converted(self):
         plain = read_picture(pictures.saved(Image.new("RGB", (20, 20), (200, 60, 60)), "PNG"))
-        wide = read_picture(pictures.saved(Image.new("RGB", (20, 20), (200, 60, 60)), "PNG", icc_profile=wide_gamut_profile()))
+        wide = read_picture(
+            pictures.saved(Image.new("RGB", (20, 20), (200, 60, 60)), "PNG", icc_profile=wide_gamut_profile())
+        )
         self.assertGreater(middle(wide)[0], middle(plain)[0] * 1.1)
 
     def test_a_broken_profile_is_srgb_with_a_warning(self):
@@ -126,7 +128,9 @@ class ExposureData(SimpleTestCase):
         self.assertEqual(picture.warnings, ())
 
     def test_odd_types_never_raise(self):
-        odd = exposure_of({0x829A: (1, 0), 0x829D: "wide", 0x8827: (200, 0), 0x9003: b"2026:01:02 03:04:05\0", 0x920A: None})
+        odd = exposure_of(
+            {0x829A: (1, 0), 0x829D: "wide", 0x8827: (200, 0), 0x9003: b"2026:01:02 03:04:05\0", 0x920A: None}
+        )
         self.assertEqual((odd.time_s, odd.f_number, odd.iso), (None, None, 200))
         self.assertEqual(odd.taken_at, "2026-01-02T03:04:05")
 
@@ -144,9 +148,17 @@ class Refusals(SimpleTestCase):
         cases = [
             (b"", "picture-empty", "The file is empty (0 bytes). Choose the picture again."),
             (b"hello, I am not a picture at all", "picture-unreadable", "not a picture"),
-            (jpeg[: len(jpeg) // 2], "picture-truncated", "The picture is cut off or damaged. Copy it from the camera again."),
+            (
+                jpeg[: len(jpeg) // 2],
+                "picture-truncated",
+                "The picture is cut off or damaged. Copy it from the camera again.",
+            ),
             (jpeg[:40], "picture-unreadable", "not a picture that can be read"),
-            (pictures.claimed_size_png(20000, 15000), "picture-too-large", "The picture has 300 megapixels; at most 150 are read. Save a smaller copy."),
+            (
+                pictures.claimed_size_png(20000, 15000),
+                "picture-too-large",
+                "The picture has 300 megapixels; at most 150 are read. Save a smaller copy.",
+            ),
             (pictures.png("1"), "picture-bilevel", "no tones to meter"),
             (pictures.saved(Image.new("1", (30, 30)), "TIFF"), "picture-bilevel", "no tones to meter"),
             (b"GIF89a" + b"\0" * 50, "picture-unsupported", "GIF files are not read."),
@@ -192,7 +204,9 @@ class DemoLight(SimpleTestCase):
             meta = json.loads((ROOT / "demo/meta" / f"{path.stem}.json").read_text())
             width, height = meta["size"]
             focal = 18 / math.tan(math.radians(meta["camera"]["hfov_deg"] / 2))
-            meter = PictureMeter(picture.linear.astype(np.float32), LightScale(picture.middle_grey_ev100, 1.0, ()), focal)
+            meter = PictureMeter(
+                picture.linear.astype(np.float32), LightScale(picture.middle_grey_ev100, 1.0, ()), focal
+            )
             for spot in meta["spots"]:
                 angle = 2 * math.degrees(math.atan(spot["radius_px"] / (width / 2) * 18 / focal))
                 with self.subTest(picture=path.stem, spot=spot["name"]):

@@ -197,8 +197,11 @@ def _times(plan):
             "contrast-rises", None, "Contrast rises in exposures past 10 s: consider one step less development."
         )
     if seconds > TRIPOD_S * 1.2:
+        marked = format_time(plan.shutter)
         yield Caution(
-            "needs-support", None, f"{format_seconds(seconds)} wants a tripod and a release without touching."
+            "needs-support",
+            None,
+            f"{marked if marked.endswith('s') else f'{marked} s'} wants a tripod and a release without touching.",
         )
 
 

@@ -39,7 +39,9 @@ def log(request, pk):
 @require_GET
 def index(request):
     """Every frame, newest first."""
-    return render(request, "frames/index.html", {"frames": [_line(frame) for frame in frames_of(request.user)], "page": "frames"})
+    return render(
+        request, "frames/index.html", {"frames": [_line(frame) for frame in frames_of(request.user)], "page": "frames"}
+    )
 
 
 def _line(frame):

@@ -21,7 +21,9 @@ def home(request):
     ]
     loose = [sheet_line(scene, request.user.tone_labels) for scene in scenes_of(request.user).filter(outing=None)]
     removed = removed_scenes_of(request.user)[:5]
-    return render(request, "outings/home.html", {"outings": outings, "loose": loose, "removed": removed, "page": "home"})
+    return render(
+        request, "outings/home.html", {"outings": outings, "loose": loose, "removed": removed, "page": "home"}
+    )
 
 
 @require_POST

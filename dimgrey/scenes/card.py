@@ -148,12 +148,12 @@ def _rail(sheet, shown):
     for band in shown.rail.bands:
         x = sheet.margin + float(band.x[:-1]) / 100 * width
         sheet.canvas.setFillColor(band.grey)
-        sheet.canvas.setStrokeColor("#000")
+        sheet.canvas.setStrokeColor("#000000")
         sheet.canvas.rect(x, sheet.y, width / 11, height, fill=1, stroke=1)
         sheet.canvas.setFillColor(band.ink)
         sheet.canvas.setFont("Text-600", 6.5 * sheet.unit)
         sheet.canvas.drawCentredString(x + width / 22, sheet.y + 4 * sheet.unit, _latin(band.label))
-    sheet.canvas.setFillColor("#000")
+    sheet.canvas.setFillColor("#000000")
     low, high = (sheet.margin + float(p[:-1]) / 100 * width for p in shown.rail.dependable)
     sheet.canvas.setLineWidth(1.4 * sheet.unit)
     sheet.canvas.line(low, sheet.y + height + 3 * sheet.unit, high, sheet.y + height + 3 * sheet.unit)
@@ -173,9 +173,9 @@ def _tones(sheet, shown):
         weight = 800 if tone.placed else 400
         sheet.text(tone.mark, 8, 800)
         sheet.text(tone.name[:30], 8, weight, x=16, advance=False)
-        sheet.text(tone.ev, 8, weight, x=160, right=True, advance=False)
-        sheet.text(tone.zone, 8, weight, x=195, right=True, advance=False)
-        sheet.text(tone.texture, 7, 400, x=202, advance=False)
+        sheet.text(tone.ev, 8, weight, x=152, right=True, advance=False)
+        sheet.text(tone.zone, 8, weight, x=187, right=True, advance=False)
+        sheet.text(tone.texture, 7, 400, x=192, advance=False)
     sheet.rule()
 
 

@@ -36,7 +36,11 @@ def picture_folder(person, scene_pk):
 
 def neighbours(scene):
     """(previous id, next id, place, count) within the outing; 1 query."""
-    ids = list(Scene.objects.filter(owner_id=scene.owner_id, outing_id=scene.outing_id, removed=False).values_list("pk", flat=True))
+    ids = list(
+        Scene.objects.filter(owner_id=scene.owner_id, outing_id=scene.outing_id, removed=False).values_list(
+            "pk", flat=True
+        )
+    )
     at = ids.index(scene.pk)
     return (ids[at - 1] if at else None, ids[at + 1] if at + 1 < len(ids) else None, at + 1, len(ids))
 

@@ -127,7 +127,7 @@ def bands(labels, medium_kind="film"):
             x=_percent(k / 11 * 100),
             centre=_percent((k + 0.5) / 11 * 100),
             grey=f"#{value:02x}{value:02x}{value:02x}",
-            ink="#fff" if value < 118 else "#000",
+            ink="#ffffff" if value < 118 else "#000000",
             holds=zone.holds,
         )
         for k, (zone, value) in enumerate(zip(ZONES, shown.tolist(), strict=True))

@@ -42,7 +42,9 @@ class Story(StaticLiveServerTestCase):
             )
             page = context.new_page()
             page.set_default_timeout(10000)
-            page.on("console", lambda message: self.noise.append(f"{message.type}: {message.text} at {message.location}"))
+            page.on(
+                "console", lambda message: self.noise.append(f"{message.type}: {message.text} at {message.location}")
+            )
             page.on("pageerror", lambda error: self.noise.append(f"error: {error}"))
             return context, page
 

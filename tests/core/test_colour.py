@@ -147,7 +147,12 @@ class Chains(SimpleTestCase):
         both = filters.transmittance(("yellow", "green"))
         np.testing.assert_allclose(both, filters.transmittance(("yellow",)) * filters.transmittance(("green",)))
 
-    @given(st.sampled_from(list(FILMS)), st.sampled_from(chain.LIGHTS), st.sampled_from([(), *((g,) for g in GLASS)]), st.floats(0.001, 100))
+    @given(
+        st.sampled_from(list(FILMS)),
+        st.sampled_from(chain.LIGHTS),
+        st.sampled_from([(), *((g,) for g in GLASS)]),
+        st.floats(0.001, 100),
+    )
     def test_a_neutral_keeps_its_tone(self, name, light, names, grey):
         through = chain.glass_chain(name, light, names)
         self.assertAlmostEqual(sum(through.weights), 1)

@@ -34,12 +34,20 @@ class Curves(SimpleTestCase):
         stops = np.linspace(-9, 6, 4000)
         light = (0.18 * 2**stops).astype(np.float32)
         planes = np.stack([light, light, light])
-        for exposure, slope, curve in ((0, 1, display.PRINT_CURVE), (1.37, 1, display.FILE_CURVE), (-2, 1.4, display.PRINT_CURVE)):
+        for exposure, slope, curve in (
+            (0, 1, display.PRINT_CURVE),
+            (1.37, 1, display.FILE_CURVE),
+            (-2, 1.4, display.PRINT_CURVE),
+        ):
             with self.subTest(exposure=exposure):
-                shown, index = display.grey_picture(planes, (0.2, 0.7, 0.1), display.display_table(exposure, slope, curve))
+                shown, index = display.grey_picture(
+                    planes, (0.2, 0.7, 0.1), display.display_table(exposure, slope, curve)
+                )
                 exact = display.srgb_grey(display.lightness(stops * slope + exposure, curve)).astype(int)
                 self.assertLessEqual(np.abs(shown.astype(int) - exact).max(), 1)
-                np.testing.assert_array_equal(display.toned(index, display.display_table(exposure, slope, curve)), shown)
+                np.testing.assert_array_equal(
+                    display.toned(index, display.display_table(exposure, slope, curve)), shown
+                )
 
     def test_development_presses_highlights_and_leaves_shadows(self):
         plain, less = display.display_table(0.0), display.display_table(0.0, development=-2)
@@ -51,7 +59,7 @@ class Curves(SimpleTestCase):
         planes = np.array([[0, -1, np.inf, 1e30]], np.float32).repeat(3, axis=0)
         with np.errstate(invalid="ignore"):
             shown, _ = display.grey_picture(planes, (0.2, 0.7, 0.1), display.display_table(0.0))
-        black, white = (int(display.srgb_grey(l)) for l in (3.0, 99.0))
+        black, white = (int(display.srgb_grey(ends)) for ends in (3.0, 99.0))
         self.assertEqual(shown.tolist(), [black, black, white, white])
 
     def test_colours_keep_their_lightness_and_fade_to_white(self):
@@ -81,7 +89,12 @@ class Profiles(SimpleTestCase):
         self.assertAlmostEqual(float(read.tables(3)[0][1]), 0.5**2.2, places=2)
 
     def test_bytes_that_are_no_profile_are_refused(self):
-        for data in (b"", b"x" * 200, wide_gamut_profile()[:140], wide_gamut_profile().replace(b"rXYZ", b"zzzz", 1)[:300]):
+        for data in (
+            b"",
+            b"x" * 200,
+            wide_gamut_profile()[:140],
+            wide_gamut_profile().replace(b"rXYZ", b"zzzz", 1)[:300],
+        ):
             with self.subTest(length=len(data)), self.assertRaises(Unreadable):
                 profile.matrix_profile(data)
 
@@ -103,7 +116,12 @@ def wide_gamut_profile():
         table += struct.pack(">4sII", name, offset + len(body), len(data))
         body += data
     size = offset + len(body)
-    head = struct.pack(">I4sI4s4s4s", size, b"lcms", 0x02400000, b"mntr", b"RGB ", b"XYZ ") + b"\0" * 12 + b"acsp" + b"\0" * 28
+    head = (
+        struct.pack(">I4sI4s4s4s", size, b"lcms", 0x02400000, b"mntr", b"RGB ", b"XYZ ")
+        + b"\0" * 12
+        + b"acsp"
+        + b"\0" * 28
+    )
     head += struct.pack(">3i", 63190, 65536, 54061) + b"\0" * 48
     return head + table + body
 

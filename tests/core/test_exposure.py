@@ -23,7 +23,9 @@ class ExposureValues(SimpleTestCase):
     def test_ev100_of_marked_settings(self):
         for f, t, s, ev in EV100:
             with self.subTest(f=f, t=t, s=s):
-                value = exposure.ev100(stops.parse_aperture(f).exact, stops.parse_time(t).exact, stops.parse_speed(s).exact)
+                value = exposure.ev100(
+                    stops.parse_aperture(f).exact, stops.parse_time(t).exact, stops.parse_speed(s).exact
+                )
                 self.assertAlmostEqual(value, ev, places=3)
 
     def test_ev_15_is_4096_candelas(self):
@@ -37,7 +39,9 @@ class ExposureValues(SimpleTestCase):
     def test_zero_and_negative_are_refused_with_the_way_out(self):
         with self.assertRaises(OutOfRange) as refused:
             exposure.exposure_value(8, 0)
-        self.assertEqual(str(refused.exception), "Exposure time s must be more than 0 (got 0). For 1/125 s write 1/125.")
+        self.assertEqual(
+            str(refused.exception), "Exposure time s must be more than 0 (got 0). For 1/125 s write 1/125."
+        )
         self.assertEqual(refused.exception.parameter, "exposure_time_s")
 
     @given(st.floats(0.7, 90), st.floats(1e-4, 4000), st.floats(6, 100000))

@@ -19,7 +19,12 @@ BRICK = Tone("brick", "subject", (11.9,), (0.20, 0.09, 0.06))
 
 
 def scene(*tones, **parts):
-    values = {"medium": medium("film"), "tones": tones or (SHADOW, WALL), "wish": Wish("shadow"), "aperture": parse_aperture("8")}
+    values = {
+        "medium": medium("film"),
+        "tones": tones or (SHADOW, WALL),
+        "wish": Wish("shadow"),
+        "aperture": parse_aperture("8"),
+    }
     return Scene(**{**values, **parts})
 
 
@@ -38,7 +43,9 @@ class Exposure(SimpleTestCase):
         self.assertEqual(result.dial_stops, -2)
 
     def test_filter_grey_glass_and_close_up_each_take_their_light(self):
-        result = plan(scene(filters=(Glass("orange"), Glass("nd", stops=3.0), Glass("polarizer", stops=4 / 3)), magnification=1.0))
+        result = plan(
+            scene(filters=(Glass("orange"), Glass("nd", stops=3.0), Glass("polarizer", stops=4 / 3)), magnification=1.0)
+        )
         self.assertAlmostEqual(result.filter_cost.coloured_stops, 1.52, places=2)
         self.assertAlmostEqual(result.exposure_ev100, 11 - 1.52 - 3 - 4 / 3 - 2, places=2)
 
@@ -70,7 +77,9 @@ class Exposure(SimpleTestCase):
 
     @given(st.floats(0, 16), st.floats(0.5, 9.5), st.sampled_from(["shadow", "highlight", "known tone"]))
     def test_the_placed_tone_falls_where_it_was_placed(self, ev, zone, school):
-        result = plan(scene(Tone("a", "shadow", (ev,)), Tone("b", "highlight", (ev + 2,)), wish=Wish(school, "a", zone)))
+        result = plan(
+            scene(Tone("a", "shadow", (ev,)), Tone("b", "highlight", (ev + 2,)), wish=Wish(school, "a", zone))
+        )
         self.assertAlmostEqual(result.placed.zone, zone, places=9)
 
     @given(st.floats(-3, 14), st.floats(-5, 5))
@@ -124,7 +133,11 @@ class Cautions(SimpleTestCase):
         cases = {
             "shadow-lost": scene(SHADOW, WALL, wish=Wish("known tone", "wall", 3.0)),
             "highlight-lost": scene(SHADOW, Tone("sky", "sky", (14.0,)), medium=medium("digital file")),
-            "silhouette-not-black": scene(Tone("man", "subject", (12.0,), needs_texture=False), Tone("sky", "sky", (14.0,)), wish=Wish("silhouette")),
+            "silhouette-not-black": scene(
+                Tone("man", "subject", (12.0,), needs_texture=False),
+                Tone("sky", "sky", (14.0,)),
+                wish=Wish("silhouette"),
+            ),
             "tones-merge": scene(SHADOW, Tone("man", "subject", (12.0,)), Tone("wood", "background", (12.2,))),
             "tone-unread": scene(SHADOW, WALL, Tone("door")),
             "readings-differ": scene(Tone("mouth", "shadow", (9.0, 12.5)), WALL),
@@ -133,7 +146,9 @@ class Cautions(SimpleTestCase):
             "glass-on-colour-sensor": scene(medium=medium("digital raw"), filters=(Glass("red"),)),
             "filter-blocks-film": scene(medium=medium("film", response="orthochromatic"), filters=(Glass("deep red"),)),
             "reciprocity-unknown": scene(*dim, medium=medium("film")),
-            "contrast-rises": scene(*dim, medium=medium("film", reciprocity=Reciprocity(1.3, 1.0)), aperture=parse_aperture("22")),
+            "contrast-rises": scene(
+                *dim, medium=medium("film", reciprocity=Reciprocity(1.3, 1.0)), aperture=parse_aperture("22")
+            ),
             "needs-support": scene(*dim),
             "shutter-too-long": scene(*dim, aperture=parse_aperture("22"), filters=(Glass("nd", stops=6.0),)),
             "shutter-too-short": scene(Tone("a", "shadow", (18.0,)), aperture=parse_aperture("2")),
@@ -149,8 +164,8 @@ class Cautions(SimpleTestCase):
         self.assertEqual(codes(plan(scene(SHADOW, WALL, aperture=parse_aperture("4")))), [])
 
     def test_every_code_is_in_the_docs(self):
-        from pathlib import Path
         import re
+        from pathlib import Path
 
         root = Path(__file__).resolve().parents[2]
         source = (root / "dimgrey/core/cautions.py").read_text()
@@ -166,7 +181,9 @@ class Explanations(SimpleTestCase):
         self.assertIn("Factor 2.87 from the spectra: 1.52 stops.", explain.why_filter(result))
         self.assertIn("Setting EV 11 − filter 1.52 = EV 9.48", explain.why_exposure(result))
         self.assertIn("Brightest minus darkest texture: 4 stops", explain.why_range(result))
-        self.assertIn("5 + EV 12 − setting 11 = 6 (VI); filter and medium −0.23 = 5.77", explain.why_tone(result.tones[0], result))
+        self.assertIn(
+            "5 + EV 12 − setting 11 = 6 (VI); filter and medium −0.23 = 5.77", explain.why_tone(result.tones[0], result)
+        )
 
     def test_every_school_can_be_explained(self):
         tones = (SHADOW, WALL, Tone("sky", "sky", (14.0,)))

@@ -80,11 +80,26 @@ class Example(SimpleTestCase):
         self.assertAlmostEqual(result["corrected_seconds"], 5.2, delta=0.05)
         self.assertAlmostEqual(result["range_stops"], 8.37, delta=0.01)
         self.assertIsNone(result["development"])
-        self.assertEqual(result["tones"][0], {"name": "kiln mouth", "role": "shadow", "ev100": 8.3, "zone": 3.0, "zone_after_filter": 3.0, "zone_printed": 3.0, "texture": "full"})
+        self.assertEqual(
+            result["tones"][0],
+            {
+                "name": "kiln mouth",
+                "role": "shadow",
+                "ev100": 8.3,
+                "zone": 3.0,
+                "zone_after_filter": 3.0,
+                "zone_printed": 3.0,
+                "texture": "full",
+            },
+        )
         self.assertIn(("range-exceeds-medium", "lime wall"), [(c["code"], c["tone"]) for c in result["cautions"]])
 
     def test_calibration_is_added_to_readings_and_not_to_corrected_values(self):
-        document = {**HEAD, "meter": {"calibration_stops": 0.5}, "tones": [{"name": "a", "ev100": 9}, {"name": "b", "readings": [{"ev100": 9}]}]}
+        document = {
+            **HEAD,
+            "meter": {"calibration_stops": 0.5},
+            "tones": [{"name": "a", "ev100": 9}, {"name": "b", "readings": [{"ev100": 9}]}],
+        }
         scene = scenefile.scene_of(document)
         self.assertEqual([tone.evs for tone in scene.tones], [(9,), (9.5,)])
 
@@ -111,13 +126,23 @@ class Mistakes(SimpleTestCase):
         self.assertEqual(len(mistakes_of({**HEAD, "x": 1, "y": 2, "tones": [{"nme": "a"}]})), 4)
 
     def test_what_is_not_json_or_too_large_is_refused(self):
-        cases = ["", "{", "[]", "NaN", '{"version": NaN}', "[" * 100000, '{"format": "dimgrey-scene", "title": "' + "x" * 1_100_000 + '"}']
+        cases = [
+            "",
+            "{",
+            "[]",
+            "NaN",
+            '{"version": NaN}',
+            "[" * 100000,
+            '{"format": "dimgrey-scene", "title": "' + "x" * 1_100_000 + '"}',
+        ]
         for text in cases:
             with self.subTest(text=text[:20]), self.assertRaises(SceneFileError):
                 scenefile.load(text)
         with self.assertRaises(SceneFileError) as refused:
             scenefile.load(json.dumps({**HEAD, "notes": "x" * 10_000_000}))
-        self.assertEqual(refused.exception.mistakes, ["The file has 10.0 MB; a scene file holds at most 1 MB. Split it."])
+        self.assertEqual(
+            refused.exception.mistakes, ["The file has 10.0 MB; a scene file holds at most 1 MB. Split it."]
+        )
 
     @settings(max_examples=60, suppress_health_check=[HealthCheck.too_slow], deadline=None)
     @given(st.recursive(st.none() | st.booleans() | st.integers() | st.floats(allow_nan=False, allow_infinity=False) | st.text(max_size=8),

@@ -92,7 +92,9 @@ class Schools(SimpleTestCase):
         self.assertEqual((placed.tone, placed.setting_ev100), ("wall", 13.0))
 
     def test_held_after_the_filter_the_shift_moves_the_setting(self):
-        placed = placing.place("known tone", TONES, media.medium("film"), "sky", 5, after_filter_shift=lambda tone: -1.0)
+        placed = placing.place(
+            "known tone", TONES, media.medium("film"), "sky", 5, after_filter_shift=lambda tone: -1.0
+        )
         self.assertEqual(placed.setting_ev100, 12.0)
 
     def test_nothing_to_place_says_what_to_do(self):
@@ -101,7 +103,9 @@ class Schools(SimpleTestCase):
                 placing.place(school, tones, media.medium("film"))
         with self.assertRaises(NotPlaced) as refused:
             placing.place("shadow", TONES, media.medium("film"), "barn", 3)
-        self.assertEqual(str(refused.exception), "The placed tone “barn” has no reading. Read it, or place another tone.")
+        self.assertEqual(
+            str(refused.exception), "The placed tone “barn” has no reading. Read it, or place another tone."
+        )
 
     def test_every_school_has_a_reason_and_says_what_it_wants(self):
         for school in placing.SCHOOLS.values():

@@ -76,7 +76,9 @@ class Demo(PageTest):
         planned = [scene for scene in scenes if scene.document["tones"]]
         self.assertEqual(len(planned), 5)
         self.assertGreaterEqual(len({s.document["placing"]["school"] for s in planned}), 4)
-        self.assertEqual({s.document["medium"]["kind"] for s in planned}, {"film", "slide", "digital raw", "digital file"})
+        self.assertEqual(
+            {s.document["medium"]["kind"] for s in planned}, {"film", "slide", "digital raw", "digital file"}
+        )
         for scene in planned:
             result = plan(scene_of(scene.document))
             with self.subTest(scene=scene.title):
@@ -104,7 +106,10 @@ class Configuration(SimpleTestCase):
         cases = [
             ({"DIMGREY_MODE": "cloud"}, "DIMGREY_MODE must be local or hosted (got cloud)."),
             ({"DIMGREY_MODE": "hosted"}, "DIMGREY_SECRET_KEY must have at least 40 characters when hosted (got 0)."),
-            ({"DIMGREY_MODE": "hosted", "DIMGREY_SECRET_KEY": "k" * 50, "DIMGREY_HOSTS": "*"}, "DIMGREY_HOSTS must name the host names of the site when hosted, without *."),
+            (
+                {"DIMGREY_MODE": "hosted", "DIMGREY_SECRET_KEY": "k" * 50, "DIMGREY_HOSTS": "*"},
+                "DIMGREY_HOSTS must name the host names of the site when hosted, without *.",
+            ),
         ]
         for environ, sentence in cases:
             with self.subTest(environ=environ), self.assertRaises(ImproperlyConfigured) as refused:
@@ -156,8 +161,12 @@ class Crash(SimpleTestCase):
             confirmed = int(([confirmed] + [line for line in writer.stdout.read().splitlines() if line.isdigit()])[-1])
             writer.wait()
             writer.stdout.close()
-            out = subprocess.run(run(CHECKING), capture_output=True, text=True, cwd=ROOT, env=environment, check=True).stdout
+            out = subprocess.run(
+                run(CHECKING), capture_output=True, text=True, cwd=ROOT, env=environment, check=True
+            ).stdout
             value, whole = out.split()
-            later = {5 + (k % 900) / 100 for k in (confirmed, confirmed + 1)}  # the next may have been written, not told
+            later = {
+                5 + (k % 900) / 100 for k in (confirmed, confirmed + 1)
+            }  # the next may have been written, not told
             self.assertIn(float(value), later)
             self.assertEqual(whole, "True")

@@ -73,7 +73,11 @@ class Acts(PageTest):
     def test_a_second_window_is_told(self):
         stamp = self.fresh(self.scene).stamp
         self.act(self.scene, "place", mark="A", zone="3")
-        late = self.client.post(f"/scenes/{self.scene.pk}/do/place", {"stamp": stamp, "mark": "B", "zone": "6"}, headers={"HX-Request": "true"})
+        late = self.client.post(
+            f"/scenes/{self.scene.pk}/do/place",
+            {"stamp": stamp, "mark": "B", "zone": "6"},
+            headers={"HX-Request": "true"},
+        )
         self.assertEqual(late.status_code, 409)
         self.assertIn("changed in another window", late.content.decode())
         self.assertEqual(self.fresh(self.scene).document["placing"]["zone"], 3)
@@ -93,7 +97,9 @@ class Acts(PageTest):
         self.act(self.scene, "place", mark="A", zone="3")
         html = self.act(self.scene, "filter", filter="orange", nd="3", polarizer="on").content.decode()
         self.assertIn("Orange + polarizer + neutral density 3: 6 stops", html)
-        html = self.act(self.scene, "camera", kind="slide", iso="64", increment="half", light="D65", focal_35mm="85", spot_deg="3").content.decode()
+        html = self.act(
+            self.scene, "camera", kind="slide", iso="64", increment="half", light="D65", focal_35mm="85", spot_deg="3"
+        ).content.decode()
         self.assertIn("Slide, ISO 64, 85 mm. Overcast or shade.", html)
         document = self.fresh(self.scene).document
         self.assertEqual((document["medium"]["kind"], document["meter"]["spot_deg"]), ("slide", 3.0))
@@ -200,7 +206,9 @@ class Files(PageTest):
         scene = Scene.objects.get()
         self.assertRedirects(answer, f"/scenes/{scene.pk}/")
         self.assertAlmostEqual(scene.picture.middle_grey_ev100, 13.0, delta=0.05)
-        self.assertContains(self.client.get(f"/scenes/{scene.pk}/"), "Estimate from the picture&#x27;s own exposure data")
+        self.assertContains(
+            self.client.get(f"/scenes/{scene.pk}/"), "Estimate from the picture&#x27;s own exposure data"
+        )
         original = next(scene.picture.path.glob("original*"))
         self.assertEqual(original.read_bytes(), pictures.jpeg(300, 200, exif=pictures.exif()))
 
@@ -222,7 +230,9 @@ class Files(PageTest):
         self.upload(pictures.png(), "../../../../etc/passwd.png")
         scene = Scene.objects.get()
         self.assertEqual(scene.picture.original_name, "passwd.png")
-        self.assertEqual(sorted(p.name for p in scene.picture.path.iterdir()), ["colour.jpg", "original.png", "working.npy"])
+        self.assertEqual(
+            sorted(p.name for p in scene.picture.path.iterdir()), ["colour.jpg", "original.png", "working.npy"]
+        )
 
     def test_a_scene_file_goes_out_and_comes_in_the_same(self):
         scene = scene_with_light(self.person, intent="Ümlaut ⅓")
@@ -252,7 +262,16 @@ class WhoMaySeeWhat(PageTest):
     def test_nobody_sees_or_changes_the_scenes_of_another(self):
         theirs = scene_with_light(self.other())
         key = f"{theirs.picture.folder.hex[:8]}_2000_7000_1000_0_10000_0_0"
-        for path in ("", "sight?x=0.5&y=0.5", f"grey-{key}.jpg", f"colour-{theirs.picture.folder}.jpg", "scene.json", "card", "card.pdf", "edit/intent"):
+        for path in (
+            "",
+            "sight?x=0.5&y=0.5",
+            f"grey-{key}.jpg",
+            f"colour-{theirs.picture.folder}.jpg",
+            "scene.json",
+            "card",
+            "card.pdf",
+            "edit/intent",
+        ):
             with self.subTest(path=path):
                 self.assertEqual(self.client.get(f"/scenes/{theirs.pk}/{path}").status_code, 404)
         for path in ("do/undo", "log", "picture"):
@@ -272,7 +291,9 @@ class WhoMaySeeWhat(PageTest):
     def test_hosted_even_this_machine_signs_in(self):
         self.assertEqual(self.client.get("/").status_code, 302)
         self.other()
-        self.assertEqual(self.client.post("/sign-in", {"username": "someone-else", "password": "wrong"}).status_code, 200)
+        self.assertEqual(
+            self.client.post("/sign-in", {"username": "someone-else", "password": "wrong"}).status_code, 200
+        )
         answer = self.client.post("/sign-in", {"username": "someone-else", "password": "long enough password"})
         self.assertRedirects(answer, "/")
 

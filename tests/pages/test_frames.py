@@ -63,7 +63,9 @@ class Log(PageTest):
         frame = Frame.objects.get()
         self.client.post(f"/frames/{frame.pk}/", {"shutter": "1/125", "note": "clouded over"})
         after = Frame.objects.get()
-        self.assertEqual((after.shutter, after.aperture, after.note, after.difference_stops), ("1/125", "f/8", "clouded over", -1))
+        self.assertEqual(
+            (after.shutter, after.aperture, after.note, after.difference_stops), ("1/125", "f/8", "clouded over", -1)
+        )
         self.assertEqual(after.plan, frame.plan)
         self.assertEqual(self.client.post(f"/frames/{frame.pk}/", {"shutter": "soon"}).status_code, 422)
 
@@ -79,13 +81,22 @@ class Csv(PageTest):
     HEAD = "exposed_at,scene,aperture,shutter,iso,note\n"
 
     def test_a_log_goes_out_and_comes_in_the_same(self):
-        text = self.HEAD + '2026-05-01T09:30:00+00:00,Kiln,f/8,1/125,100,"mist, rising"\n2026-05-01T09:40:00,Yard,f/11,2 s,400,\n'
+        text = (
+            self.HEAD
+            + '2026-05-01T09:30:00+00:00,Kiln,f/8,1/125,100,"mist, rising"\n2026-05-01T09:40:00,Yard,f/11,2 s,400,\n'
+        )
         self.assertEqual(import_frames(self.person, text), 2)
         out = frames_as_csv(Frame.objects.order_by("number"))
         rows = list(csv.DictReader(io.StringIO(out)))
-        self.assertEqual([(r["scene"], r["aperture"], r["shutter"], r["note"]) for r in rows], [("Kiln", "f/8", "1/125", "mist, rising"), ("Yard", "f/11", "2 s", "")])
+        self.assertEqual(
+            [(r["scene"], r["aperture"], r["shutter"], r["note"]) for r in rows],
+            [("Kiln", "f/8", "1/125", "mist, rising"), ("Yard", "f/11", "2 s", "")],
+        )
         self.assertEqual(import_frames(self.person, out), 2)
-        self.assertEqual(frames_as_csv(Frame.objects.filter(number__gt=2).order_by("number")).splitlines()[1][2:], out.splitlines()[1][2:])
+        self.assertEqual(
+            frames_as_csv(Frame.objects.filter(number__gt=2).order_by("number")).splitlines()[1][2:],
+            out.splitlines()[1][2:],
+        )
 
     def test_cells_that_a_spreadsheet_would_run_are_held(self):
         import_frames(self.person, self.HEAD + "2026-05-01T09:30:00,=1+1,f/8,1/125,100,@cmd\n")
@@ -108,10 +119,16 @@ class Csv(PageTest):
             with self.subTest(sentence=sentence), self.assertRaises(CsvError) as refused:
                 import_frames(self.person, text)
             with self.subTest(sentence=sentence):
-                self.assertTrue(any(line.startswith(sentence) for line in refused.exception.mistakes), refused.exception.mistakes)
+                self.assertTrue(
+                    any(line.startswith(sentence) for line in refused.exception.mistakes), refused.exception.mistakes
+                )
         self.assertEqual(Frame.objects.count(), 0)
 
     def test_the_page_names_the_mistakes(self):
         answer = self.client.post("/frames/import", {"file": SimpleUploadedFile("log.csv", b"a,b\n1,2\n")})
         self.assertContains(answer, "unknown column “a”", status_code=422)
-        self.assertContains(self.client.post("/frames/import", {"file": SimpleUploadedFile("log.csv", b"\xff\xfe\x00")}), "not text", status_code=422)
+        self.assertContains(
+            self.client.post("/frames/import", {"file": SimpleUploadedFile("log.csv", b"\xff\xfe\x00")}),
+            "not text",
+            status_code=422,
+        )

@@ -53,7 +53,13 @@ class Rows(SimpleTestCase):
 
 
 class Addresses(SimpleTestCase):
-    @given(st.floats(-5, 5), st.floats(-12, 12), st.floats(0.5, 3), st.sampled_from(["film", "digital raw"]), st.integers(-2, 2))
+    @given(
+        st.floats(-5, 5),
+        st.floats(-12, 12),
+        st.floats(0.5, 3),
+        st.sampled_from(["film", "digital raw"]),
+        st.integers(-2, 2),
+    )
     def test_a_view_is_read_back_from_its_address(self, weight, stops, slope, kind, step):
         shown = Rendering("0123abcd", (weight, 0.5, 0.5 - weight), stops, slope, kind, step)
         back = rendering_of(key_of(shown))

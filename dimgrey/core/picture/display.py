@@ -84,33 +84,51 @@ def display_table(exposure_stops=0.0, slope=1.0, curve=PRINT_CURVE, development=
 
 
 BLOCK = 1 << 16
-_workers = ThreadPoolExecutor(2, thread_name_prefix="grey")
+WORKERS = 2
+_workers = ThreadPoolExecutor(WORKERS, thread_name_prefix="grey")
+
+
+def _in_parts(pixels, work):
+    """Call ``work(start, stop, place)`` over all pixels, block by block, on two threads; `place` is a block's own scratch."""
+    share = -(-pixels // WORKERS)
+
+    def run(first):
+        place = np.empty(BLOCK, np.intp)
+        for start in range(first, min(first + share, pixels), BLOCK):
+            stop = min(start + BLOCK, first + share, pixels)
+            work(start, stop, place[: stop - start])
+
+    list(_workers.map(run, range(0, pixels, share)))
 
 
 def grey_picture(planes, weights, table):
     """8-bit grey of a picture through a chain, and the light index it was made with.
 
     planes: linear sRGB, shape (3, pixels), float32. weights: three numbers. table: from `display_table`.
-    Returns (grey, index), shape (pixels,) each, uint8 and the machine's integers; `index` serves other tables of the same chain through
-    `toned`. Two threads work through blocks that stay in the processor's cache.
+    Returns (grey, index), shape (pixels,) each, uint8 and uint16; `index` serves other tables of the same chain
+    through `toned`. The blocks stay in the processor's cache.
     """
     w = np.asarray(weights, np.float32)
-    pixels = planes.shape[1]
-    out, index = np.empty(pixels, np.uint8), np.empty(pixels, np.intp)
+    out, index = np.empty(planes.shape[1], np.uint8), np.empty(planes.shape[1], np.uint16)
 
-    def block(start):
-        part = slice(start, min(start + BLOCK, pixels))
-        light = w @ planes[:, part]
-        index[part] = light.view(np.uint16)[1::2]
-        np.take(table, index[part], out=out[part], mode="clip")
+    def block(start, stop, place):
+        place[:] = index[start:stop] = (w @ planes[:, start:stop]).view(np.uint16)[1::2]
+        np.take(table, place, out=out[start:stop], mode="clip")
 
-    list(_workers.map(block, range(0, pixels, BLOCK)))
+    _in_parts(planes.shape[1], block)
     return out, index
 
 
 def toned(index, table):
     """8-bit grey of a picture whose chain was applied before: another exposure or development. Shape of `index`."""
-    return np.take(table, index, mode="clip")
+    flat, out = index.ravel(), np.empty(index.size, np.uint8)
+
+    def block(start, stop, place):
+        place[:] = flat[start:stop]
+        np.take(table, place, out=out[start:stop], mode="clip")
+
+    _in_parts(flat.size, block)
+    return out.reshape(index.shape)
 
 
 def colour_picture(linear, exposure_stops=0.0):

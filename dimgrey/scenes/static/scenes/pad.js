@@ -11,7 +11,7 @@ export function pad(desk) {
     get hint() { return this.shown && this.tone ? `${this.at + 1} of ${this.tones.length}: hold the spot on it, now EV ${this.tone.ev}` : ""; },
     get value() { return this.digits ? `${this.minus ? "-" : ""}${this.digits}${THIRDS[this.third]}` : ""; },
     get shownValue() { return this.digits ? `EV ${this.minus ? "−" : ""}${this.digits}${THIRDS[this.third]}` : "EV –"; },
-    get keepLabel() { return this.next ? `Keep, next: ${this.next.mark}` : "Keep"; },
+    get keepLabel() { return this.shown && this.next ? `Keep, next: ${this.next.mark}` : "Keep"; },
     init() { document.addEventListener("pad:open", () => this.open()); },
     open() { if (this.tones.length) { this.at = 0; this.clear(); this.shown = true; } },
     close() { this.shown = false; },
