@@ -11,7 +11,7 @@ SECRET_KEY = CONFIG.secret_key
 ALLOWED_HOSTS = CONFIG.hosts
 DIMGREY_LOCAL = CONFIG.local
 DIMGREY_DATA = CONFIG.data
-DIMGREY_PATTERNS = False
+DIMGREY_DATA.mkdir(parents=True, exist_ok=True)
 
 INSTALLED_APPS = [
     "django.contrib.auth",

@@ -70,6 +70,7 @@ class OnTheDemo(Story):
         self.click(".sheet-foot a:has-text('Card')")
         self.assertIn("post, near on IV", self.text(".field-card"))
         self.assert_accessible("card")
+        self.shot("card")
         self.do(lambda page: page.go_back())
         self.click("#log-more summary")
         self.do(lambda page: page.fill("[name=note]", "the heron moved"))
@@ -128,6 +129,8 @@ class OnTheDemo(Story):
 
     def test_views_filter_and_camera_answer_on_the_picture(self):
         scene = self.scene("Bottle kiln and sky")
+        self.open(f"/scenes/{scene.pk}/", PHONE)
+        self.shot("phone")
         self.open(f"/scenes/{scene.pk}/")
         self.shot("desk")
         source = lambda: self.do(lambda page: page.get_attribute("#view", "src"))
