@@ -1,0 +1,63 @@
+"""A first EV100 without a meter, from the kind of light and the sun's altitude. Always an estimate.
+
+Source: HANDBOOK 2, a measured year of daylight; the other rows are the usual exposure guide of the field.
+"""
+
+from dataclasses import dataclass
+
+import numpy as np
+
+from dimgrey.core.errors import OutOfRange
+
+ALTITUDES = (10.0, 20.0, 30.0, 42.5, 57.5, 72.5)
+"""Middles of the measured bands of sun altitude, degrees."""
+FACING_SUN = (13.6, 14.7, 15.1, 15.2, 15.3, 15.3)
+OVERCAST = (11.2, 12.3, 12.9, 13.5, 13.9, 14.1)
+BELOW_SUN = {"haze": 1.0, "bright cloud": 2.0, "open shade": 3.0}
+"""Stops below a subject that faces the clear sun."""
+FIXED = {"blue hour": 4.0, "full moon": -3.0}
+KINDS = ("sun", "haze", "bright cloud", "overcast", "open shade", "low sun", "blue hour", "full moon")
+
+
+@dataclass(frozen=True)
+class Estimate:
+    """EV100 to start from, and how it was reached. Good to about a stop."""
+
+    ev100: float
+    why: str
+
+
+def daylight_ev100(kind, sun_altitude_deg=40.0):
+    """Estimate for a kind of light; sun_altitude_deg counts where the light comes from the sun.
+
+    Raises OutOfRange for a kind that is not in KINDS, and for daylight while the sun is below the horizon.
+
+    >>> daylight_ev100("sun", 30).ev100
+    15.1
+    """
+    if kind not in KINDS:
+        raise OutOfRange(f"“{kind}” is not in the guide. Known: {', '.join(KINDS)}.", parameter="light", code="light")
+    if kind in FIXED:
+        return Estimate(FIXED[kind], f"{kind}: about EV {FIXED[kind]:g} on open land.")
+    if sun_altitude_deg <= 0:
+        raise OutOfRange(
+            f"The sun is {-sun_altitude_deg:.0f} degrees below the horizon; there is no {kind}. Use blue hour or full moon.",
+            parameter="light",
+            code="sun-is-down",
+        )
+    if kind == "overcast":
+        ev = float(np.interp(sun_altitude_deg, ALTITUDES, OVERCAST))
+        return Estimate(ev, f"Overcast, level ground, sun {sun_altitude_deg:.0f}° high behind the cloud.")
+    height = min(sun_altitude_deg, 8.0) if kind == "low sun" else sun_altitude_deg
+    sun = sunlit_ev100(height)
+    ev = sun - BELOW_SUN.get(kind, 0.0)
+    less = f", {BELOW_SUN[kind]:g} stops less for {kind}" if kind in BELOW_SUN else ""
+    return Estimate(ev, f"Facing the clear sun {height:.0f}° high: EV {sun:.1f}{less}.")
+
+
+def sunlit_ev100(sun_altitude_deg):
+    """EV100 of middle grey that faces the clear sun; below 10 degrees it falls 1.1 stops for each halving of altitude."""
+    h = max(float(sun_altitude_deg), 0.3)
+    if h < ALTITUDES[0]:
+        return FACING_SUN[0] + 1.1 * float(np.log2(h / ALTITUDES[0]))
+    return float(np.interp(h, ALTITUDES, FACING_SUN))

@@ -1,0 +1,153 @@
+"""The tone of a clear sky in the picture: its zone at the camera's heading and height, through filter and polarizer."""
+
+import math
+from dataclasses import dataclass
+
+from dimgrey.core.colour.chain import glass_chain, tone_shift_stops
+from dimgrey.core.daylight import sunlit_ev100
+from dimgrey.core.exposure import ev100_of_luminance
+from dimgrey.core.sky import dome
+from dimgrey.core.sky.light import LONG_LENS_MM, SUN_NEAR_DEG
+from dimgrey.core.zones import zone_of
+
+SKY_COLOUR = (0.73, 1.01, 1.68)
+"""Linear sRGB of daylight of 15,000 K (CIE 15:2004, daylight locus), the blue of a clear sky away from the sun."""
+HAZE_COLOUR = (0.95, 1.0, 1.12)
+DARK_ZONE = 4.0
+WIDE_DIFFERENCE_STOPS = dome.POLARIZER_SPREAD_STOPS
+
+
+@dataclass(frozen=True)
+class SkyPoint:
+    """One point of the frame. stops: from sunlit middle grey as the medium sees it, filter and polarizer included.
+
+    filter_stops, polarizer_stops: their parts. None below the horizon, where there is no sky.
+    """
+
+    gamma_deg: float
+    ev100: float
+    stops: float
+    filter_stops: float
+    polarizer_stops: float
+
+
+@dataclass(frozen=True)
+class SkyTone:
+    """The sky in the frame: a SkyPoint or None by name of the frame's points, and what follows from them."""
+
+    points: dict
+    air: str
+    sunlit_ev100: float
+
+    @property
+    def seen(self):
+        return {name: point for name, point in self.points.items() if point}
+
+    @property
+    def centre(self):
+        """The middle of the frame if there is sky, else its top."""
+        return self.points["centre"] or self.points["top"]
+
+    @property
+    def polarizer_spread_stops(self):
+        """Difference of the polarizer's darkening across the frame, 0 with less than two points of sky."""
+        taken = [point.polarizer_stops for point in self.seen.values()]
+        return max(taken) - min(taken) if len(taken) > 1 else 0.0
+
+    def zone(self, point, setting_ev100=None):
+        """Zone of a point: on a setting, or with sunlit middle grey on V when no setting is known."""
+        if setting_ev100 is None:
+            return 5 + point.stops
+        return zone_of(self.sunlit_ev100, setting_ev100) + point.stops
+
+
+def sky_tone(sun, directions, air="clear", chain=None, light="D55", polarizer=False):
+    """SkyTone of a clear or hazy sky.
+
+    sun: dome.Direction of the sun, above the horizon. directions: from dome.frame_directions. air: "clear" or "hazy".
+    chain: the medium's Chain; None leaves colour out. Overcast skies are bright without colour: use overcast_stops.
+    """
+    colour = SKY_COLOUR if air == "clear" else HAZE_COLOUR
+    shift = tone_shift_stops(chain, colour, glass_chain("eye", light, ())) if chain else 0.0
+    sunlit = sunlit_ev100(sun.altitude_deg)
+    zenith = dome.zenith_luminance_cd_m2(sun.altitude_deg, air)
+    points = {}
+    for name, at in directions.items():
+        if at.altitude_deg <= 0:
+            points[name] = None
+            continue
+        gamma = float(dome.angle_between_deg(at.altitude_deg, at.azimuth_deg, sun.altitude_deg, sun.azimuth_deg))
+        ratio = float(dome.relative_luminance(at.altitude_deg, gamma, sun.altitude_deg))
+        ev = ev100_of_luminance(float(zenith) * ratio)
+        taken = float(dome.polarizer_stops(gamma, dome.P_MAX[air])) if polarizer else 0.0
+        points[name] = SkyPoint(gamma, ev, ev - sunlit + shift + taken, shift, taken)
+    return SkyTone(points, air, sunlit)
+
+
+def overcast_stops(altitude_deg):
+    """An overcast sky at an altitude against a grey card lying under it, in stops.
+
+    Source: CIE S 011:2003 type 1; under it a horizontal white reflects pi L / E = 7/9 of the zenith's luminance.
+    """
+    zenith_over_white = 9 / 7
+    ratio = float(dome.relative_luminance(max(altitude_deg, 1), 60, 40, dome.OVERCAST))
+    return math.log2(zenith_over_white * ratio / 0.18)
+
+
+@dataclass(frozen=True)
+class SkyWarning:
+    code: str
+    text: str
+
+
+def sky_warnings(tone, sun_gap_deg, focal_35mm, coloured, polarizer, dark_subject=None, setting_ev100=None):
+    """What to mind about this sky, the gravest first.
+
+    sun_gap_deg: how far the sun is outside the frame, 0 inside, None while down. coloured: names of coloured filters.
+    dark_subject: (name, zone) of a dark tone that stands against the sky, or None.
+    """
+    found = []
+    if sun_gap_deg is not None and sun_gap_deg <= 0:
+        found.append(
+            SkyWarning(
+                "sun-in-frame",
+                "The sun is in the frame: take filters off, shade the lens, expect flare. Do not look at it through an "
+                "optical finder; it burns eyes and sensors.",
+            )
+        )
+    elif sun_gap_deg is not None and sun_gap_deg < SUN_NEAR_DEG and focal_35mm >= LONG_LENS_MM:
+        found.append(
+            SkyWarning(
+                "sun-near-long-lens",
+                f"The sun stands {sun_gap_deg:.0f}° outside the frame of a long lens: never sweep across it with an optical "
+                "finder. Shade the lens.",
+            )
+        )
+    elif sun_gap_deg is not None and sun_gap_deg < SUN_NEAR_DEG and (coloured or polarizer):
+        found.append(
+            SkyWarning(
+                "flare", "The sun is close to the frame: each filter adds flare. Shade the lens or take them off."
+            )
+        )
+    if tone is None or not tone.seen:
+        return tuple(found)
+    if polarizer and tone.polarizer_spread_stops > WIDE_DIFFERENCE_STOPS:
+        found.append(
+            SkyWarning(
+                "polarizer-uneven",
+                f"The polarizer darkens the sky unevenly: {tone.polarizer_spread_stops:.1f} stops difference across the frame. "
+                "Use a longer lens, turn it back, or leave it off.",
+            )
+        )
+    if dark_subject and (coloured or polarizer):
+        name, zone = dark_subject
+        sky = min(tone.zone(point, setting_ev100) for point in tone.seen.values())
+        if abs(sky - zone) < 1 and zone < DARK_ZONE + 0.5:
+            found.append(
+                SkyWarning(
+                    "subject-merges-with-sky",
+                    f"{name[:1].upper()}{name[1:]} is as dark as this sky will be: they will merge. Wait for a cloud behind it, "
+                    "or leave the filter off.",
+                )
+            )
+    return tuple(found)
