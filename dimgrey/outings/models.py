@@ -1,4 +1,6 @@
-"""Outings: one walk with a camera, and the scenes met on it."""
+"""Outings: one walk with a camera to one place on one day, and the scenes met on it."""
+
+import uuid
 
 from django.db import models
 
@@ -6,8 +8,27 @@ from dimgrey.people.models import Owned
 
 
 class Outing(Owned):
+    """An outing. Date and place may be missing; what can be said without them is said.
+
+    series: the same for all visits to one place. zone: IANA time zone of the place. checked: codes of the leaving list.
+    typed_conditions: hour of the day -> values that a person typed over the forecast. dismissed: caution codes.
+    """
+
     title = models.CharField(max_length=120)
+    intent = models.TextField(blank=True)
     notes = models.TextField(blank=True)
+    bring = models.TextField(blank=True)
+    date = models.DateField(null=True, blank=True)
+    place_name = models.CharField(max_length=120, blank=True)
+    latitude_deg = models.FloatField(null=True, blank=True)
+    longitude_deg = models.FloatField(null=True, blank=True)
+    zone = models.CharField(max_length=60, default="UTC")
+    tidal = models.BooleanField(default=False)
+    checked = models.JSONField(default=list)
+    typed_conditions = models.JSONField(default=dict)
+    dismissed = models.JSONField(default=list)
+    series = models.UUIDField(default=uuid.uuid4, db_index=True)
+    removed = models.BooleanField(default=False)
     created_at = models.DateTimeField(auto_now_add=True)
 
     class Meta:
@@ -15,3 +36,7 @@ class Outing(Owned):
 
     def __str__(self):
         return self.title
+
+    @property
+    def has_place(self):
+        return self.latitude_deg is not None and self.longitude_deg is not None

@@ -56,9 +56,12 @@ ACTS = {
     "intent": (
         "intent",
         forms.IntentForm,
-        lambda scene, f: do.set_part(
-            scene, *_d(f, "stamp"), "intent", title=f.cleaned_data["title"], intent=f.cleaned_data["intent"]
-        ),
+        lambda scene, f: do.set_part(scene, *_d(f, "stamp"), "intent", **f.parts()),
+    ),
+    "view": (
+        "view",
+        forms.ViewForm,
+        lambda scene, f: do.set_part(scene, *_d(f, "stamp"), "view and light", **f.parts()),
     ),
     "undo": ("", forms.ActForm, lambda scene, f: do.undo(scene, *_d(f, "stamp"))),
     "redo": ("", forms.ActForm, lambda scene, f: do.redo(scene, *_d(f, "stamp"))),

@@ -15,6 +15,7 @@ from dimgrey.core.metering import picture_hfov_deg, spot_radius_px
 from dimgrey.core.placing import SCHOOLS, default_zone
 from dimgrey.core.plan import ROLES, Plan, plan
 from dimgrey.core.scenefile import deciding_readings, reading_ev, scene_of, tone_ev
+from dimgrey.core.sky.light import WANTS, compass_point
 from dimgrey.core.stops import (
     INCREMENTS,
     format_aperture,
@@ -26,8 +27,10 @@ from dimgrey.core.stops import (
 )
 from dimgrey.core.zones import ZONES, format_tone
 from dimgrey.scenes import light, rendering
+from dimgrey.scenes.forms import SCALES, WANTED_PARTS
 from dimgrey.scenes.queries import can_undo, newest_child, picture_of
 from dimgrey.scenes.rail import Rail, Words, empty_rail, rail_of
+from dimgrey.scenes.sky import scene_sky, wants_words
 
 TEXTURE_WORDS = {
     ("full", False): "full texture",
@@ -118,6 +121,8 @@ class Desk:
     redo_label: str
     view_key: str
     ring: str
+    view_line: str = ""
+    sky: object = None
     problem: Problem | None = None
     opened: frozenset = frozenset()
 
@@ -170,6 +175,8 @@ CHOICES = {
         ("monochrome sensor", "monochrome sensor"),
     ),
     "mixes": ("none", "yellow", "orange", "red", "green", "blue"),
+    "scales": SCALES,
+    "wants": tuple((code, want.label) for code, want in WANTS.items()),
     "zones": tuple((k, zone.numeral, zone.holds) for k, zone in enumerate(ZONES)),
 }
 
@@ -186,10 +193,22 @@ def _refused_part(problem):
 def _fields(document, title, problem):
     """What stands in the sheet's form fields: the document's values, or what was typed where it was refused."""
     medium, lens, meter = (document.get(part, {}) for part in ("medium", "lens", "meter"))
+    view, wanted = document.get("view", {}), document.get("wanted", {})
     filters = document.get("filters", [])
     film = medium.get("kind", "film") in ("film", "slide")
     values = {
-        "intent": {"title": title, "intent": document.get("intent", "")},
+        "intent": {
+            "title": title,
+            "intent": document.get("intent", ""),
+            **{key: wanted.get(key, "") for key in WANTED_PARTS},
+        },
+        "view": {
+            "heading": _number(view.get("heading_deg")),
+            "tilt": _number(view.get("tilt_deg")),
+            "time": view.get("time", ""),
+            "sky": view.get("sky", False),
+            "lights": wanted.get("lights", []),
+        },
         "tones": {"name": "", "reading": ""},
         "placing": {"zone": ""},
         "filter": {
@@ -218,6 +237,21 @@ def _fields(document, title, problem):
         known = values[problem.part]
         known.update({key: text for key, text in problem.typed.items() if key in known})
     return values
+
+
+def _number(value):
+    return "" if value is None else f"{value:g}"
+
+
+def _view_line(document):
+    """Where the camera looks and what light it wants, in words."""
+    view = document.get("view", {})
+    parts = []
+    if "heading_deg" in view:
+        parts.append(f"looking {compass_point(view['heading_deg'])} ({view['heading_deg']:g}°)")
+    if wants := wants_words(document):
+        parts.append(f"wants {wants}")
+    return ", ".join(parts)
 
 
 def divisions_of(document):
@@ -274,6 +308,8 @@ def desk_of(scene, labels="zones", problem=None, opened=(), redo_known=True):
         redo_label=child.label if child else "",
         view_key=view_key(document, picture, result, core_scene) if picture else "",
         ring=f"{_ring(document, picture):.5f}" if picture else "",
+        view_line=_view_line(document),
+        sky=scene_sky(document, picture, scene.outing, result, labels),
         problem=problem,
         opened=opened,
     )

@@ -10,8 +10,13 @@ from dimgrey.core.media import KINDS
 from dimgrey.core.placing import SCHOOLS
 from dimgrey.core.plan import ROLES
 from dimgrey.core.readings import parse_reading
+from dimgrey.core.sky.clock import parse_clock
+from dimgrey.core.sky.light import WANTS, parse_heading, parse_tilt
 from dimgrey.core.stops import INCREMENTS, parse_aperture, parse_speed, parse_stops, parse_time
 from dimgrey.core.zones import parse_zone
+
+SCALES = ("full scale", "graphic", "high-key", "low-key", "soft")
+WANTED_PARTS = ("mood", "subject", "dark", "light", "textured", "empty", "scale")
 
 
 def choices(values):
@@ -246,8 +251,43 @@ def _put(part, key, value):
 
 
 class IntentForm(ActForm):
+    """Why this picture: in a sentence, and by parts that later steps check the plan against."""
+
     title = forms.CharField(max_length=120)
     intent = forms.CharField(max_length=600, required=False, widget=forms.Textarea)
+    mood = forms.CharField(max_length=200, required=False)
+    subject = forms.CharField(max_length=200, required=False)
+    dark = forms.CharField(max_length=200, required=False)
+    light = forms.CharField(max_length=200, required=False)
+    textured = forms.CharField(max_length=200, required=False)
+    empty = forms.CharField(max_length=200, required=False)
+    scale = forms.ChoiceField(choices=[("", ""), *choices(SCALES)], required=False)
+
+    def parts(self):
+        data, wanted = self.cleaned_data, dict(self.document.get("wanted", {}))
+        for key in WANTED_PARTS:
+            _put(wanted, key, data[key] or None)
+        return {"title": data["title"], "intent": data["intent"], "wanted": wanted}
+
+
+class ViewForm(ActForm):
+    """Where the camera looks and when, whether there is sky, and the light that is wanted."""
+
+    heading = CoreField(parse_heading)
+    tilt = CoreField(parse_tilt)
+    time = CoreField(parse_clock)
+    sky = forms.BooleanField(required=False)
+    lights = forms.MultipleChoiceField(choices=[(code, want.label) for code, want in WANTS.items()], required=False)
+
+    def parts(self):
+        data = self.cleaned_data
+        view, wanted = {}, dict(self.document.get("wanted", {}))
+        _put(view, "heading_deg", data["heading"])
+        _put(view, "tilt_deg", data["tilt"])
+        _put(view, "time", data["time"].strftime("%H:%M") if data["time"] else None)
+        _put(view, "sky", True if data["sky"] else None)
+        _put(wanted, "lights", data["lights"] or None)
+        return {"view": view, "wanted": wanted}
 
 
 class NewSceneForm(forms.Form):

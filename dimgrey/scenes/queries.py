@@ -20,7 +20,7 @@ def scene_of(person, pk):
 
 def scene_to_change(person, pk):
     """One scene of a person as an act needs it: with its picture, the rest when asked for; 1 query."""
-    return Scene.objects.owned_by(person).filter(removed=False).select_related("picture").get(pk=pk)
+    return Scene.objects.owned_by(person).filter(removed=False).select_related("picture", "outing").get(pk=pk)
 
 
 def picture_of(scene):

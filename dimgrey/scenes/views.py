@@ -21,7 +21,7 @@ from dimgrey.scenes import actions, desk, forms, light, queries, rendering, stor
 from dimgrey.scenes.acts import ACTS
 from dimgrey.scenes.models import Scene
 
-EDITABLE = ("intent", "add", "placing", "filter", "exposure", "camera", "picture", "tone")
+EDITABLE = ("intent", "view", "add", "placing", "filter", "exposure", "camera", "picture", "tone")
 
 
 def owned(request, pk, query=queries.scene_of):

@@ -253,22 +253,22 @@ class SkyTone(SimpleTestCase):
         return skytone.sky_tone(self.sun, dome.frame_directions(heading, 15, more.pop("focal", 35)), **more)
 
     def test_a_clear_sky_away_from_the_sun_lies_near_a_zone_below_sunlit_grey(self):
-        self.assertTrue(3.5 < self.tone(0).zone(self.tone(0).centre) < 5)
-        self.assertLess(self.tone(0).centre.stops, self.tone(180).centre.stops)
+        self.assertTrue(3.5 < self.tone(0).zone(self.tone(0).main) < 5)
+        self.assertLess(self.tone(0).main.stops, self.tone(180).main.stops)
 
     def test_red_and_polarizer_take_it_down_and_haze_lifts_it(self):
-        plain = self.tone(0).centre.stops
-        red = self.tone(0, chain=glass_chain("general panchromatic", "D55", ("red",))).centre
+        plain = self.tone(0).main.stops
+        red = self.tone(0, chain=glass_chain("general panchromatic", "D55", ("red",))).main
         self.assertLess(red.filter_stops, -0.3)
-        crossed = self.tone(90, polarizer=True).centre
+        crossed = self.tone(90, polarizer=True).main
         self.assertLess(crossed.polarizer_stops, -1)
-        self.assertAlmostEqual(crossed.stops - self.tone(90).centre.stops, crossed.polarizer_stops)
-        self.assertGreater(self.tone(0, air="hazy").centre.stops, plain)
+        self.assertAlmostEqual(crossed.stops - self.tone(90).main.stops, crossed.polarizer_stops)
+        self.assertGreater(self.tone(0, air="hazy").main.stops, plain)
 
     def test_the_setting_moves_the_zone_stop_for_stop(self):
         tone = self.tone(0)
-        self.assertAlmostEqual(tone.zone(tone.centre, tone.sunlit_ev100), 5 + tone.centre.stops)
-        self.assertAlmostEqual(tone.zone(tone.centre, tone.sunlit_ev100 + 1), 4 + tone.centre.stops)
+        self.assertAlmostEqual(tone.zone(tone.main, tone.sunlit_ev100), 5 + tone.main.stops)
+        self.assertAlmostEqual(tone.zone(tone.main, tone.sunlit_ev100 + 1), 4 + tone.main.stops)
 
     def test_below_the_horizon_there_is_no_sky(self):
         tone = skytone.sky_tone(self.sun, dome.frame_directions(0, 0, 35))
@@ -285,7 +285,7 @@ class SkyTone(SimpleTestCase):
         self.assertEqual(codes(None, 10, 35, ("red",), False), ["flare"])
         self.assertEqual(codes(None, None, 35, ("red",), False), [])
         deep = self.tone(0, chain=glass_chain("general panchromatic", "D55", ("red",)))
-        zone = deep.zone(deep.centre)
+        zone = deep.zone(deep.main)
         self.assertIn("subject-merges-with-sky", codes(deep, 90, 35, ("red",), False, ("kiln", zone)))
         self.assertNotIn("subject-merges-with-sky", codes(deep, 90, 35, ("red",), False, ("kiln", zone + 3)))
 

@@ -75,9 +75,12 @@ def polarizer_stops(gamma_deg, p_max):
 # --- the frame -------------------------------------------------------------------------------------------------------------
 
 FRAME_POINTS = {
-    "centre": (0, 0), "left": (-1, 0), "right": (1, 0), "top": (0, 1), "bottom": (0, -1),
+    "centre": (0, 0), "upper": (0, 0.6), "left": (-1, 0), "right": (1, 0), "top": (0, 1), "bottom": (0, -1),
     "top left": (-1, 1), "top right": (1, 1), "bottom left": (-1, -1), "bottom right": (1, -1),
 }  # fmt: skip
+
+
+"""Points of the frame as fractions from its centre to its edges; "upper" is where sky usually is."""
 
 
 @dataclass(frozen=True)

@@ -5,7 +5,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from dimgrey.core.errors import OutOfRange
+from dimgrey.core.errors import OutOfRange, Unreadable
 from dimgrey.core.sky.conditions import OVERCAST_FROM
 from dimgrey.core.sky.sun import LOW_SUN_DEG, RISE_DEG, stretches
 
@@ -15,6 +15,45 @@ BACK_BELOW_DEG = 45.0
 LONG_LENS_MM = 100.0
 """Focal length in 35 mm terms from which the sun near the frame is a danger to eye and sensor."""
 SUN_NEAR_DEG = 15.0
+
+
+POINTS = ("N", "NNE", "NE", "ENE", "E", "ESE", "SE", "SSE", "S", "SSW", "SW", "WSW", "W", "WNW", "NW", "NNW")
+
+
+def compass_point(azimuth_deg):
+    """ "SSW" for 200 degrees."""
+    return POINTS[round(azimuth_deg / 22.5) % 16]
+
+
+def parse_heading(text):
+    """Degrees from north, clockwise, from "250", "250°" or a compass point such as "WSW". Raises CoreError.
+
+    >>> parse_heading("WSW")
+    247.5
+    """
+    word = text.strip().upper()
+    if word in POINTS:
+        return POINTS.index(word) * 22.5
+    return _degrees(text, 0, 360, "A heading", "Write 250 or WSW.", "heading")
+
+
+def parse_tilt(text):
+    """Degrees above the horizon that the camera is tilted, -90..90. Raises CoreError."""
+    return _degrees(text, -90, 90, "A tilt", "Write 10 for ten degrees up.", "tilt")
+
+
+def _degrees(text, low, high, what, hint, parameter):
+    try:
+        value = float(text.strip().rstrip("°").replace("−", "-").replace(",", "."))
+    except ValueError:
+        raise Unreadable(
+            f"“{text.strip()}” is not a number of degrees. {hint}", parameter=parameter, code=parameter
+        ) from None
+    if not low <= value <= high:
+        raise OutOfRange(
+            f"{what} is {low} to {high} degrees (got {value:g}). {hint}", parameter=parameter, code=parameter
+        )
+    return value
 
 
 def shadow_length(height, sun_altitude_deg):

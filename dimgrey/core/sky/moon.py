@@ -8,7 +8,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from dimgrey.core.sky.sun import centuries, equatorial, horizontal, obliquity, sun_longitude_deg
+from dimgrey.core.sky.sun import centuries, equatorial, horizontal, obliquity, sidereal_time, sun_longitude_deg
 
 # D, M, M', F multipliers; longitude in 1e-6 degree, distance in m. Meeus table 47.A, its largest terms.
 _LONGITUDE = (
@@ -39,26 +39,37 @@ class Moon:
 
 def moon_at(jd, latitude_deg, longitude_deg):
     """The moon as seen from a place. jd: Julian dates of UTC. Returns Moon of that shape."""
+    longitude, latitude, distance_km = _ecliptic(jd)
+    place = equatorial(longitude, latitude, obliquity(jd))
+    seen = horizontal(jd, *place, latitude_deg, longitude_deg, np.arcsin(EARTH_RADIUS_KM / distance_km))
+    away = longitude - np.radians(sun_longitude_deg(jd))
+    elongation = np.arccos(np.cos(latitude) * np.cos(away))
+    return Moon(seen.altitude_deg, seen.azimuth_deg, (1 - np.cos(elongation)) / 2, np.sin(away) > 0)
+
+
+def moon_hour_angle(jd, longitude_deg):
+    """Hour angle of the moon in radians, which tides follow."""
+    longitude, latitude, _ = _ecliptic(jd)
+    return sidereal_time(jd, longitude_deg) - equatorial(longitude, latitude, obliquity(jd))[0]
+
+
+def _ecliptic(jd):
+    """Ecliptic longitude and latitude of the moon in radians, and its distance in km. Meeus ch. 47."""
     t = centuries(jd)
     mean = 218.3164477 + 481267.88123421 * t - 0.0015786 * t**2
     d = np.radians(297.8501921 + 445267.1114034 * t - 0.0018819 * t**2)
     m = np.radians(357.5291092 + 35999.0502909 * t)
     m_moon = np.radians(134.9633964 + 477198.8675055 * t + 0.0087414 * t**2)
     f = np.radians(93.2720950 + 483202.0175233 * t - 0.0036539 * t**2)
-    longitude_deg_moon, distance_km = mean, 385000.56
+    longitude, distance_km = mean, 385000.56
     for kd, km, kmm, kf, size, reach in _LONGITUDE:
         angle = kd * d + km * m + kmm * m_moon + kf * f
-        longitude_deg_moon = longitude_deg_moon + size * 1e-6 * np.sin(angle)
+        longitude = longitude + size * 1e-6 * np.sin(angle)
         distance_km = distance_km + reach * 1e-3 * np.cos(angle)
     latitude = 0.0
     for kd, km, kmm, kf, size in _LATITUDE:
         latitude = latitude + np.radians(size * 1e-6) * np.sin(kd * d + km * m + kmm * m_moon + kf * f)
-    longitude = np.radians(longitude_deg_moon % 360)
-    place = equatorial(longitude, latitude, obliquity(jd))
-    seen = horizontal(jd, *place, latitude_deg, longitude_deg, np.arcsin(EARTH_RADIUS_KM / distance_km))
-    elongation = np.arccos(np.cos(latitude) * np.cos(longitude - np.radians(sun_longitude_deg(jd))))
-    waxing = np.sin(longitude - np.radians(sun_longitude_deg(jd))) > 0
-    return Moon(seen.altitude_deg, seen.azimuth_deg, (1 - np.cos(elongation)) / 2, waxing)
+    return np.radians(longitude % 360), latitude, distance_km
 
 
 def phase_name(illuminated, waxing):

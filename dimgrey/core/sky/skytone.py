@@ -44,9 +44,9 @@ class SkyTone:
         return {name: point for name, point in self.points.items() if point}
 
     @property
-    def centre(self):
-        """The middle of the frame if there is sky, else its top."""
-        return self.points["centre"] or self.points["top"]
+    def main(self):
+        """The upper middle of the frame, where sky usually is; the top when the camera looks down; None without sky."""
+        return self.points["upper"] or self.points["top"]
 
     @property
     def polarizer_spread_stops(self):

@@ -1,9 +1,11 @@
 """Load the made-up outing "Tannet Yard" for the local person, once."""
 
 import json
+from datetime import date
 
 from django.core.management.base import BaseCommand
 from django.db import transaction
+from django.utils import timezone
 
 from dimgrey.outings.actions import create_outing
 from dimgrey.outings.models import Outing
@@ -24,14 +26,30 @@ class Command(BaseCommand):
         if Outing.objects.owned_by(person).filter(title=plan["title"]).exists():
             self.stdout.write("The demo outing is there already.")
             return
-        load_outing(person, plan)
+        load_outing(person, plan, timezone.now().date())
         self.stdout.write(f"Loaded {len(plan['scenes'])} scenes of “{plan['title']}”.")
 
 
 @transaction.atomic
-def load_outing(person, plan):
-    """The outing with its scenes: every tone is read by the simulated meter, so that the numbers are measured."""
-    outing = create_outing(person, plan["title"], plan["notes"])
+def load_outing(person, plan, today):
+    """The outing with its scenes: every tone is read by the simulated meter, so that the numbers are measured.
+
+    Its day is the next one with the plan's month and day, because the pictures' sun belongs to that season.
+    """
+    place = plan["place"]
+    day = date(today.year, *plan["month_day"])
+    outing = create_outing(
+        person,
+        plan["title"],
+        notes=plan["notes"],
+        intent=plan["intent"],
+        bring=plan["bring"],
+        date=day if day >= today else day.replace(year=today.year + 1),
+        place_name=place["name"],
+        latitude_deg=place["latitude_deg"],
+        longitude_deg=place["longitude_deg"],
+        zone=place["zone"],
+    )
     return [_load_scene(person, outing, entry) for entry in plan["scenes"]]
 
 
