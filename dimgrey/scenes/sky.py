@@ -9,8 +9,9 @@ from dimgrey.core.errors import CoreError
 from dimgrey.core.sky import dome
 from dimgrey.core.sky.clock import as_day, julian_date, local_moment, moment_of, parse_clock, require_day, zone_named
 from dimgrey.core.sky.light import WANTS, compass_point, light_from, shadow_length, sun_near_frame
-from dimgrey.core.sky.skytone import overcast_stops, sky_tone, sky_warnings
+from dimgrey.core.sky.skytone import SkyWarning, overcast_stops, sky_tone, sky_warnings
 from dimgrey.core.sky.sun import sun_position
+from dimgrey.core.steadiness import wind_shakes
 from dimgrey.core.zones import format_tone
 from dimgrey.outings import weather
 from dimgrey.scenes import light
@@ -21,6 +22,12 @@ FROM_WORDS = {
     "back": "against the light",
     "none": "the sun is down",
 }
+
+
+WIND = SkyWarning(
+    "wind-shakes-tripod",
+    "Wind moves a tripod with a long lens between 1/60 and 2 s: weigh it down, find shelter, or hold a safe time by hand.",
+)
 
 
 @dataclass(frozen=True)
@@ -118,6 +125,9 @@ def scene_sky(document, picture, outing, result, labels="zones", jd=None):
         "simulated": conditions.simulated,
     }
     zone, taken, warnings = _frame_sky(document, picture, result, labels, facts, heading)
+    focal = light.focal_35mm(document, picture)
+    if result and wind_shakes(conditions.wind_m_s, focal, result.shutter_seconds):
+        warnings = (*warnings, WIND)
     return SceneSky(**facts, zone=zone, polarizer=taken, warnings=warnings)
 
 

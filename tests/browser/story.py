@@ -85,6 +85,13 @@ class Story(StaticLiveServerTestCase):
                 self.fail(f"never true: {question}; the console says {self.noise}")
             time.sleep(0.02)
 
+    def until_kept(self, read, expected, seconds=5):
+        """Wait until the database holds what the page was told to keep."""
+        end = time.monotonic() + seconds
+        while read() != expected and time.monotonic() < end:
+            time.sleep(0.02)
+        self.assertEqual(read(), expected)
+
     def wait(self, selector, text):
         """Wait until an element holds a text."""
         self.do(lambda page: page.locator(selector, has_text=text).first.wait_for())

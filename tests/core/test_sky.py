@@ -132,7 +132,7 @@ class TheDay(SimpleTestCase):
             (lambda: clock.parse_day("2300-01-01"), "The sky is computed for the years 1900 to 2100 (got 2300)."),
             (lambda: clock.parse_day("soon"), "“soon” is not a date. Write 2026-11-25."),
             (lambda: clock.parse_clock("25:00"), "“25:00” is not a time of day. Write 16:40."),
-            (lambda: clock.zone_named("Mars/Olympus"), "“Mars/Olympus” is not a time zone. Write one like Europe/Lisbon or UTC."),
+            (lambda: clock.zone_named("Mars/Crater"), "“Mars/Crater” is not a time zone. Write one like Europe/Lisbon or UTC."),
         ):  # fmt: skip
             with self.subTest(sentence), self.assertRaises(CoreError) as caught:
                 call()
@@ -289,14 +289,14 @@ class SkyTone(SimpleTestCase):
         self.assertIn("subject-merges-with-sky", codes(deep, 90, 35, ("red",), False, ("kiln", zone)))
         self.assertNotIn("subject-merges-with-sky", codes(deep, 90, 35, ("red",), False, ("kiln", zone + 3)))
 
-    def test_the_sky_colour_is_daylight_of_15000_kelvin(self):
+    def test_the_sky_colour_is_daylight_of_25000_kelvin_under_sunlight(self):
         import colour
 
-        xy = colour.temperature.CCT_to_xy_CIE_D(15000)
-        rgb = colour.XYZ_to_RGB(
-            colour.xy_to_XYZ(xy), "sRGB", apply_cctf_encoding=False, chromatic_adaptation_transform=None
-        )
-        np.testing.assert_allclose(skytone.SKY_COLOUR, rgb, atol=0.01)
+        def rgb(kelvin):
+            xyz = colour.xy_to_XYZ(colour.temperature.CCT_to_xy_CIE_D(kelvin))
+            return colour.XYZ_to_RGB(xyz, "sRGB", apply_cctf_encoding=False, chromatic_adaptation_transform=None)
+
+        np.testing.assert_allclose(skytone.SKY_COLOUR, rgb(25000) / rgb(5500), atol=0.03)
 
     def test_an_overcast_sky_is_blank_above_a_grey_card(self):
         self.assertTrue(1.8 < skytone.overcast_stops(20) < skytone.overcast_stops(80) < 3)

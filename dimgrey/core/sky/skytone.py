@@ -10,8 +10,8 @@ from dimgrey.core.sky import dome
 from dimgrey.core.sky.light import LONG_LENS_MM, SUN_NEAR_DEG
 from dimgrey.core.zones import zone_of
 
-SKY_COLOUR = (0.73, 1.01, 1.68)
-"""Linear sRGB of daylight of 15,000 K (CIE 15:2004, daylight locus), the blue of a clear sky away from the sun."""
+SKY_COLOUR = (0.61, 1.02, 2.32)
+"""Linear sRGB of daylight of 25,000 K (CIE 15:2004, daylight locus) where D55 sunlight is neutral: a clear sky's blue."""
 HAZE_COLOUR = (0.95, 1.0, 1.12)
 DARK_ZONE = 4.0
 WIDE_DIFFERENCE_STOPS = dome.POLARIZER_SPREAD_STOPS
