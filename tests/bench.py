@@ -151,15 +151,15 @@ def bench_view(site, scene):
     floor = lambda: jpeg_of(grey)
     picture, *numbers = key.split("_")
     chains = itertools.cycle(
-        glass_chain("general panchromatic", light, (name,)).weights for name in COLOURED for light in LIGHTS
+        glass_chain("general panchromatic", light, (name,)).terms for name in COLOURED for light in LIGHTS
     )
     stops = itertools.cycle(range(-20000, 20000, 371))
 
     def new_chain():
-        site.get(f"{start}{'_'.join([picture, *(str(round(w * 10000)) for w in next(chains)), *numbers[3:]])}.jpg")
+        site.get(f"{start}{'_'.join([picture, *(str(round(w * 10000)) for w in next(chains)), *numbers[6:]])}.jpg")
 
     def new_placing():
-        site.get(f"{start}{'_'.join([picture, *numbers[:3], str(next(stops)), *numbers[4:]])}.jpg")
+        site.get(f"{start}{'_'.join([picture, *numbers[:6], str(next(stops)), *numbers[7:]])}.jpg")
 
     return side_by_side(new_chain, floor, 25), side_by_side(new_placing, floor, 25)
 

@@ -172,7 +172,7 @@ def plan(scene):
     bellows = bellows_stops(scene.magnification)
     exposure_ev = placement.setting_ev100 - cost.stops - bellows
     aperture, shutter, seconds = _camera_setting(scene, exposure_ev)
-    step = _development(scene.medium, read, shifts)
+    step = development_for(scene.medium, read, shifts)
     reached = step is not None and REACH[0] <= step <= REACH[1]
     applied = step if reached else 0
     tones = tuple(_fallen(tone, placement.setting_ev100, shifts[tone.name], scene.medium, applied) for tone in read)
@@ -237,7 +237,7 @@ def _shift(tone, chain, meter):
     return 0.0 if tone.colour is None else tone_shift_stops(chain, tone.colour, meter)
 
 
-def _development(medium, read, shifts):
+def development_for(medium, read, shifts):
     """Development step for film from the spread as the film sees it, after the filter; None without two tones."""
     seen = [tone.ev100 + shifts[tone.name] for tone in read if tone.needs_texture]
     if medium.kind != "film" or len(seen) < 2:

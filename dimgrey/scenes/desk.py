@@ -495,22 +495,20 @@ def _combinations(result):
 
 
 def grey_parameters(document, picture, result, core_scene):
-    """(weights, exposure stops, slope) of the grey view: the plan's greys, or the picture's own middle before one."""
+    """(terms, exposure stops, slope) of the grey view: the plan's greys, or the picture's own middle before one."""
     scale = light.light_scale(document, picture)
     chain = result.chain if result else core_scene.medium.chain(core_scene.light)
     if scale is None:
-        return chain.weights, 0.0, 1.0
+        return chain.terms, 0.0, 1.0
     setting = result.setting_ev100 if result else scale.offset
-    return chain.weights, scale.offset - setting, scale.slope
+    return chain.terms, scale.offset - setting, scale.slope
 
 
 def view_key(document, picture, result, core_scene):
     """Everything the grey view depends on, as its address: an unchanged view keeps it, and browsers keep the view."""
-    weights, stops, slope = grey_parameters(document, picture, result, core_scene)
+    terms, stops, slope = grey_parameters(document, picture, result, core_scene)
     return rendering.key_of(
-        rendering.Rendering(
-            picture.folder.hex[:8], weights, stops, slope, core_scene.medium.kind, development_of(result)
-        )
+        rendering.Rendering(picture.folder.hex[:8], terms, stops, slope, core_scene.medium.kind, development_of(result))
     )
 
 

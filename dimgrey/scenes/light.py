@@ -5,7 +5,7 @@ import numpy as np
 from dimgrey.core.errors import CoreError
 from dimgrey.core.metering import LightScale, fit_light_scale
 from dimgrey.core.scenefile import reading_ev
-from dimgrey.scenes.store import planes
+from dimgrey.scenes.store import linear_of
 from dimgrey.standins.meter import PictureMeter
 
 DEFAULT_FOCAL_35MM = 50.0
@@ -75,5 +75,5 @@ def rescale(document, picture):
 def meter_of(document, picture):
     """A meter pointed at the scene's picture. Its EV is relative (0 at middle grey) while the light has no scale."""
     scale = light_scale(document, picture) or LightScale(0.0, 1.0, ())
-    linear = np.moveaxis(planes(picture.path), 0, -1)
+    linear = np.moveaxis(linear_of(picture.path), 0, -1)
     return PictureMeter(linear, scale, focal_35mm(document, picture), picture.clip)

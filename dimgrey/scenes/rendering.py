@@ -4,9 +4,11 @@ from dataclasses import dataclass
 
 from dimgrey.core.errors import Unreadable
 from dimgrey.core.media import KINDS
+from dimgrey.core.picture.display import LOOKS
+from dimgrey.core.picture.tonemap import ToneMap
 
-KEY = r"[0-9a-f]{8}(?:_-?\d{1,7}){5}_[0-3]_-?[0-4]"
-"""Picture, three weights, exposure and slope in ten-thousandths, medium, development."""
+KEY = r"[0-9a-f]{8}(?:_-?\d{1,7}){8}_[0-3]_-?[0-4]_[0-4]"
+"""Picture, six terms, exposure and slope in ten-thousandths, medium, development, look."""
 
 
 @dataclass(frozen=True)
@@ -14,25 +16,31 @@ class Rendering:
     """What a grey view is made with. picture: first eight digits of its folder; stops, slope: see core.picture.display."""
 
     picture: str
-    weights: tuple
+    terms: tuple
     stops: float
     slope: float
     kind: str
     development: int
+    look: str = "grey"
+
+    @property
+    def tone_map(self):
+        return ToneMap(self.terms, self.stops, self.slope, self.kind, self.development)
 
 
 def key_of(rendering):
     """The part of an address that carries a Rendering, exact to 1e-4."""
-    numbers = (*rendering.weights, rendering.stops, rendering.slope)
+    numbers = (*rendering.terms, rendering.stops, rendering.slope)
     parts = [str(round(number * 10000)) for number in numbers]
-    return "_".join([rendering.picture, *parts, str(KINDS.index(rendering.kind)), str(rendering.development)])
+    ends = [KINDS.index(rendering.kind), rendering.development, LOOKS.index(rendering.look)]
+    return "_".join([rendering.picture, *parts, *map(str, ends)])
 
 
 def rendering_of(key):
     """The Rendering of a key that matches KEY. Raises Unreadable for another."""
     try:
-        picture, *numbers, kind, development = key.split("_")
-        r, g, b, stops, slope = (int(number) / 10000 for number in numbers)
-        return Rendering(picture, (r, g, b), stops, slope, KINDS[int(kind)], int(development))
+        picture, *numbers, kind, development, look = key.split("_")
+        *terms, stops, slope = (int(number) / 10000 for number in numbers)
+        return Rendering(picture, tuple(terms), stops, slope, KINDS[int(kind)], int(development), LOOKS[int(look)])
     except (ValueError, IndexError):
         raise Unreadable("This is not the address of a view.", code="view-key") from None

@@ -1,6 +1,6 @@
 """Picture files on disk: a folder each with the original, the working copy and the colour view.
 
-The working copy of the last few scenes stays in memory as float32 planes, because every view is made from it.
+The roots of the light of the last few scenes stay in memory, because every grey view is made from them.
 """
 
 import shutil
@@ -12,13 +12,16 @@ import numpy as np
 from PIL import Image
 
 from dimgrey.core.errors import CoreError
-from dimgrey.core.picture.display import colour_picture, grey_picture, toned
+from dimgrey.core.picture.display import colour_picture, grey_picture, roots_of, toned
+from dimgrey.core.picture.tonemap import reduced
+from dimgrey.core.picture.twins import areas_of
 
 WORKING, COLOUR = "working.npy", "colour.jpg"
-KEPT_IN_MEMORY, KEPT_CHAINS = 5, 3
+KEPT_IN_MEMORY, KEPT_CHAINS, KEPT_SMALL = 5, 3, 20
 _lock = threading.Lock()
 _loaded = OrderedDict()
 _indices = OrderedDict()
+_small, _areas = OrderedDict(), OrderedDict()
 
 
 class PictureGone(CoreError):
@@ -45,43 +48,68 @@ def keep_files(folder, original, original_suffix, linear, colour=None):
 def drop_files(folder):
     shutil.rmtree(folder, ignore_errors=True)
     with _lock:
-        _loaded.pop(str(folder), None)
+        for shelf in (_loaded, _small, _areas):
+            shelf.pop(str(folder), None)
         for key in [key for key in _indices if key[0] == str(folder)]:
             del _indices[key]
 
 
-def planes(folder: Path):
-    """Linear sRGB of a picture's working copy, shape (3, h, w), float32, read-only. Raises PictureGone."""
-    key = str(folder)
-    with _lock:
-        if key in _loaded:
-            _loaded.move_to_end(key)
-            return _loaded[key]
+def linear_of(folder: Path):
+    """Linear sRGB of a picture's working copy, shape (3, h, w), float16, read-only and on disk. Raises PictureGone."""
     try:
-        array = np.load(folder / WORKING, allow_pickle=False).astype(np.float32)
+        return np.load(folder / WORKING, mmap_mode="r", allow_pickle=False)
     except (OSError, ValueError, EOFError) as failed:
         raise PictureGone(
             "The picture's file is missing or damaged. The readings and the plan are whole; upload the picture again.",
             parameter="picture",
             code="picture-gone",
         ) from failed
-    array.setflags(write=False)
+
+
+def _kept(shelf, key, room, make):
+    """What a shelf holds for a key, made when missing; the least used goes when there is no room."""
     with _lock:
-        _loaded[key] = array
-        while len(_loaded) > KEPT_IN_MEMORY:
-            _loaded.popitem(last=False)
-    return array
+        if key in shelf:
+            shelf.move_to_end(key)
+            return shelf[key]
+    made = make()
+    with _lock:
+        shelf[key] = made
+        while len(shelf) > room:
+            shelf.popitem(last=False)
+    return made
 
 
-def grey(folder, weights, table):
+def roots(folder: Path):
+    """Square roots of a picture's light, which every grey view is made from: shape (3, h, w), float32, kept in memory."""
+
+    def make():
+        array = roots_of(linear_of(folder))
+        array.setflags(write=False)
+        return array
+
+    return _kept(_loaded, str(folder), KEPT_IN_MEMORY, make)
+
+
+def small(folder: Path):
+    """A small copy of a picture for measuring, shape (h, w, 3), float32, kept in memory."""
+    return _kept(_small, str(folder), KEPT_SMALL, lambda: reduced(linear_of(folder)))
+
+
+def areas(folder: Path):
+    """The picture's areas of one colour each, kept in memory, because finding them takes a fifth of a second."""
+    return _kept(_areas, str(folder), KEPT_SMALL, lambda: areas_of(small(folder)))
+
+
+def grey(folder, terms, table):
     """8-bit grey of a picture, shape (h, w); only the table is applied again while the chain stays the same."""
-    key = (str(folder), tuple(weights))
+    key = (str(folder), tuple(terms))
     with _lock:
         index = _indices.get(key)
     if index is not None:
         return toned(index, table)
-    linear = planes(folder)
-    pixels, index = grey_picture(linear.reshape(3, -1), weights, table)
+    linear = roots(folder)
+    pixels, index = grey_picture(linear.reshape(3, -1), terms, table)
     shape = linear.shape[1:]
     with _lock:
         _indices[key] = index.reshape(shape)

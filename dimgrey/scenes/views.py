@@ -11,7 +11,7 @@ from django.views.decorators.http import require_GET, require_POST
 from PIL import Image
 
 from dimgrey.core.errors import CoreError
-from dimgrey.core.picture.display import curve_for, display_table
+from dimgrey.core.picture.display import curve_for, display_table, squinted
 from dimgrey.core.scenefile import SceneFileError, scene_of
 from dimgrey.core.stops import format_aperture, format_stops, format_time
 from dimgrey.core.zones import format_tone, zone_of
@@ -144,11 +144,13 @@ def grey(request, pk, key):
     folder = queries.picture_folder(request.user, pk)
     if folder is None or folder.name[:8] != shown.picture:
         raise Http404("This scene has no such picture.")
-    table = display_table(shown.stops, shown.slope, curve_for(shown.kind), shown.development)
+    table = display_table(shown.stops, shown.slope, curve_for(shown.kind), shown.development, shown.look)
     try:
-        pixels = store.grey(folder, shown.weights, table)
+        pixels = store.grey(folder, shown.terms, table)
     except store.PictureGone as gone:
         return HttpResponse(str(gone), status=410, content_type="text/plain; charset=utf-8")
+    if shown.look == "squint":
+        pixels = squinted(pixels)
     if "small" in request.GET:  # for lists
         pixels = np.ascontiguousarray(pixels[::2, ::2])
     response = HttpResponse(encode_jpeg(pixels), content_type="image/jpeg")

@@ -3,6 +3,7 @@
 With scene colours c in linear sRGB and their basis spectra b_k, the grey that the medium sees is
 ``G = sum(w_k c_k)``, ``w_k = sum(b_k I F S) / sum(I F S)``: a neutral keeps its value because the weights sum to 1.
 Source of the basis: Mallett & Yuksel 2019, Spectral primary decomposition for rendering with sRGB reflectance.
+A chain with glass and film is refined to six terms (refine.py); a camera's own channel mix stays with its three weights.
 """
 
 import math
@@ -12,6 +13,7 @@ from functools import lru_cache
 import numpy as np
 
 from dimgrey.core.colour.filters import transmittance
+from dimgrey.core.colour.refine import expected_error_stops, refined_terms, terms_of
 from dimgrey.core.colour.responses import response
 from dimgrey.core.colour.spectra import illuminant, srgb_basis
 from dimgrey.core.errors import CoreError
@@ -35,10 +37,17 @@ DARKEST_GREY = 2.0**-24
 
 @dataclass(frozen=True)
 class Chain:
-    """One way from colour to grey: `weights` (r, g, b), sum 1, and `factor`, the light its glass costs (1 is none)."""
+    """One way from colour to grey.
+
+    weights: (r, g, b), sum 1. factor: the light its glass costs (1 is none). terms: the six of R, G, B, sqrt(RG),
+    sqrt(GB), sqrt(BR), sum 1, that make the grey. residuals: stops by which the 99 measured objects are off, or () for a
+    channel mix, which is exact by definition.
+    """
 
     weights: tuple
     factor: float
+    terms: tuple
+    residuals: tuple = ()
 
     @property
     def stops(self):
@@ -56,7 +65,13 @@ def glass_chain(response_name, light, filters=()):
     seen = through_film * transmittance(filters)
     weights = srgb_basis() @ seen / seen.sum()
     weights = weights / weights.sum()
-    return Chain(tuple(float(w) for w in weights), float(through_film.sum() / seen.sum()))
+    terms, residuals = refined_terms(seen, weights)
+    return Chain(
+        tuple(float(w) for w in weights),
+        float(through_film.sum() / seen.sum()),
+        tuple(float(a) for a in terms),
+        tuple(float(r) for r in residuals),
+    )
 
 
 def mixed_chain(mix):
@@ -74,16 +89,31 @@ def mixed_chain(mix):
             parameter="channel_mix",
             code="mix-not-one",
         )
-    return Chain(weights, 1.0)
+    return Chain(tuple(weights), 1.0, (*weights, 0.0, 0.0, 0.0))
 
 
 def grey_of(chain, linear):
-    """Grey that the chain sees, ``G = w . c``. linear: shape (..., 3). Returns shape (...)."""
+    """Grey that the chain sees, ``G = sum(a_i p_i)`` of the six terms. linear: shape (..., 3). Returns shape (...).
+
+    A channel mix has no roots in it, so light below 0 counts there as it is.
+    """
+    if not any(chain.terms[3:]):
+        return np.asarray(linear) @ np.asarray(chain.weights)
+    return terms_of(linear) @ np.asarray(chain.terms)
+
+
+def plain_grey_of(chain, linear):
+    """Grey by the three weights alone, ``G = w . c``. linear: shape (..., 3). Returns shape (...)."""
     return np.asarray(linear) @ np.asarray(chain.weights)
 
 
+def error_stops(chain, colour):
+    """How far the grey of a colour may be off in this chain, stops; 0 for a camera's own mix."""
+    return expected_error_stops(np.asarray(chain.residuals), colour) if chain.residuals else 0.0
+
+
 def tone_shift_stops(chain, colour, meter=None, light="D55"):
-    """What the medium sees against what the meter saw, ``log2(w . c) - log2(w_eye . c)``; stops, 0 for a neutral.
+    """What the medium sees against what the meter saw, ``log2(G) - log2(G_eye)``; stops, 0 for a neutral.
 
     colour: linear sRGB, three numbers. meter: the chain of the meter; the eye's in `light` by default.
     """

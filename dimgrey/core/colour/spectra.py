@@ -10,8 +10,15 @@ WAVELENGTH_NM = np.arange(380.0, 731.0, 5.0)
 WAVELENGTH_NM.setflags(write=False)
 
 
+SRGB_OF_XYZ = np.array(
+    [[3.2404542, -1.5371385, -0.4985314], [-0.9692660, 1.8760108, 0.0415560], [0.0556434, -0.2040259, 1.0572252]]
+)
+"""XYZ (white D65) to linear sRGB, IEC 61966-2-1:1999."""
+
+
 @cache
-def _table(name):
+def table(name):
+    """Columns of a published table on the grid, by name; read-only arrays of shape (71,)."""
     text = resources.files("dimgrey.core.colour.tables").joinpath(f"{name}.csv").read_text(encoding="utf-8")
     lines = [line for line in text.splitlines() if not line.startswith("#")]
     columns = lines[0].split(",")[1:]
@@ -24,18 +31,31 @@ def _table(name):
 
 def illuminant(light):
     """Relative spectral power of "D55", "D65" or "A", shape (71,) (CIE 15:2004)."""
-    return _table("illuminants")[light]
+    return table("illuminants")[light]
 
 
 def photopic():
     """Luminous efficiency of the eye and the meter, shape (71,) (CIE 1931 y-bar)."""
-    return _table("photopic")["y"]
+    return table("observer")["y"]
+
+
+def srgb_of_reflectance(reflectance):
+    """Linear sRGB of reflectances under D65, where white is 1, 1, 1.
+
+    reflectance: shape (..., 71), 0..1. Returns shape (..., 3); below 0 for colours outside sRGB.
+    Source: CIE 15:2004 (tristimulus values), IEC 61966-2-1:1999 (primaries).
+    """
+    observer = table("observer")
+    light = illuminant("D65")
+    columns = np.stack([observer[name] * light for name in ("x", "y", "z")], axis=-1)
+    xyz = reflectance @ columns / columns[:, 1].sum()
+    return xyz @ SRGB_OF_XYZ.T
 
 
 def srgb_basis():
     """Reflectance basis b_r, b_g, b_b of linear sRGB, shape (3, 71) (Mallett & Yuksel 2019)."""
-    table = _table("srgb_basis")
-    return np.stack([table["r"], table["g"], table["b"]])
+    basis = table("srgb_basis")
+    return np.stack([basis["r"], basis["g"], basis["b"]])
 
 
 def sigmoid(x):

@@ -44,10 +44,15 @@ def srgb_grey(l_star):
 
     L* to relative luminance by CIE 15:2004, then the sRGB transfer function.
     """
+    return np.round(srgb_grey_exact(l_star) * 255).astype(np.uint8)
+
+
+def srgb_grey_exact(l_star):
+    """sRGB value 0..1 of a grey of lightness L*, not rounded; shape kept."""
     l_star = np.asarray(l_star, float)
     y = np.where(l_star > 8, ((l_star + 16) / 116) ** 3, l_star * 27 / 24389)
     encoded = np.where(y <= 0.0031308, 12.92 * y, 1.055 * np.maximum(y, 1e-9) ** (1 / 2.4) - 0.055)
-    return np.round(np.clip(encoded, 0, 1) * 255).astype(np.uint8)
+    return np.clip(encoded, 0, 1)
 
 
 FIRST, LAST = 0x3380, 0x4780
@@ -63,19 +68,41 @@ def _index_stops():
     return stops
 
 
+def developed_stops(stops, development):
+    """Stops from middle grey after a film's development N+k, ``z' = 3 + (z - 3)(4 + k) / 4`` above zone III."""
+    if not development:
+        return stops
+    return np.where(stops > -2, -2 + (stops + 2) * (4 + development) / 4, stops)
+
+
+LOOKS = ("grey", "hard", "two", "three", "squint")
+"""The plain grey, and what squeezes it: contrast far past any print, two tones, three tones, a blurred squint."""
+HARD_SLOPE = 4.0
+THREE_TONES = (33.0, 66.0)
+
+
+def _look(l_star, look):
+    """Lightness after a squeeze. Two tones part at L* 50, three at a third and two thirds."""
+    if look == "hard":
+        return np.clip(50 + (l_star - 50) * HARD_SLOPE, 0, 100)
+    if look == "two":
+        return np.where(l_star < 50, 4.0, 96.0)
+    if look == "three":
+        return np.select([l_star < THREE_TONES[0], l_star < THREE_TONES[1]], [8.0, 52.0], 95.0)
+    return l_star
+
+
 @lru_cache(maxsize=64)
-def display_table(exposure_stops=0.0, slope=1.0, curve=PRINT_CURVE, development=0):
+def display_table(exposure_stops=0.0, slope=1.0, curve=PRINT_CURVE, development=0, look="grey"):
     """Table that turns grey light into 8-bit sRGB, indexed by the upper 16 bits of its float32; shape (65536,), uint8.
 
     exposure_stops: added to ``slope * log2(G / 0.18)``; the result is the tone's place in stops from zone V.
-    development: step of the film's development, which stretches or presses what lies above zone III.
+    development: step of the film's development, which stretches or presses what lies above zone III. look: one of LOOKS.
     A step is 1/128 stop, so a value is off by at most half a grey level. Zero, negative light and none at all are the
     darkest; infinity is the brightest.
     """
-    stops = _index_stops() * slope + exposure_stops
-    if development:
-        stops = np.where(stops > -2, -2 + (stops + 2) * (4 + development) / 4, stops)
-    shown = srgb_grey(lightness(stops, curve))
+    stops = developed_stops(_index_stops() * slope + exposure_stops, development)
+    shown = srgb_grey(_look(lightness(stops, curve), look))
     table = np.full(STEPS, shown[0], np.uint8)
     table[FIRST:LAST] = shown
     table[LAST:0x8000] = shown[-1]
@@ -101,22 +128,55 @@ def _in_parts(pixels, work):
     list(_workers.map(run, range(0, pixels, share)))
 
 
-def grey_picture(planes, weights, table):
+def grey_picture(roots, terms, table):
     """8-bit grey of a picture through a chain, and the light index it was made with.
 
-    planes: linear sRGB, shape (3, pixels), float32. weights: three numbers. table: from `display_table`.
+    roots: square roots of linear sRGB, shape (3, pixels), float32. terms: six of a Chain, so that the grey is the quadratic
+    form ``G = s' M s`` of the roots. table: from `display_table`.
     Returns (grey, index), shape (pixels,) each, uint8 and uint16; `index` serves other tables of the same chain
     through `toned`. The blocks stay in the processor's cache.
     """
-    w = np.asarray(weights, np.float32)
-    out, index = np.empty(planes.shape[1], np.uint8), np.empty(planes.shape[1], np.uint16)
+    form = _quadratic_form(terms)
+    out, index = np.empty(roots.shape[1], np.uint8), np.empty(roots.shape[1], np.uint16)
 
     def block(start, stop, place):
-        place[:] = index[start:stop] = (w @ planes[:, start:stop]).view(np.uint16)[1::2]
+        part = roots[:, start:stop]
+        products = form @ part
+        products *= part
+        light = products[0]
+        light += products[1]
+        light += products[2]
+        place[:] = index[start:stop] = light.view(np.uint16)[1::2]
         np.take(table, place, out=out[start:stop], mode="clip")
 
-    _in_parts(planes.shape[1], block)
+    _in_parts(roots.shape[1], block)
     return out, index
+
+
+def roots_of(planes):
+    """Square roots of linear light for `grey_picture`; light below 0 counts as none. Shape kept, float32."""
+    roots = np.maximum(planes, 0, dtype=np.float32)
+    return np.sqrt(roots, out=roots)
+
+
+def _quadratic_form(terms):
+    """Matrix M of the six terms, so that ``G = s' M s`` with s the roots of R, G, B; float32."""
+    r, g, b, rg, gb, br = terms
+    return np.array([[r, rg, br], [0, g, gb], [0, 0, b]], np.float32)
+
+
+def squinted(pixels):
+    """The picture as half-closed eyes see it: 8-bit grey, blurred over a thirtieth of its width, an eighth of its size.
+
+    What is blurred this much loses nothing on a small copy; whoever shows it enlarges it smoothly.
+    """
+    from scipy.ndimage import gaussian_filter
+
+    height, width = pixels.shape
+    block = max(min(8, height, width), 1)
+    h, w = height // block, width // block
+    small = pixels[: h * block, : w * block].reshape(h, block, w, block).mean(axis=(1, 3), dtype=np.float32)
+    return gaussian_filter(small, w / 60, mode="nearest").round().astype(np.uint8)
 
 
 def toned(index, table):

@@ -1,0 +1,59 @@
+"""A chain, an exposure and a medium as one map from scene light to zones and lightness, for measuring pictures."""
+
+from dataclasses import dataclass
+
+import numpy as np
+
+from dimgrey.core.colour.chain import DARKEST_GREY
+from dimgrey.core.colour.refine import terms_of
+from dimgrey.core.metering import MIDDLE_GREY
+from dimgrey.core.picture.display import curve_for, developed_stops, lightness
+
+MEASURED_SIDE = 400
+"""Long side in pixels of the copy that is measured: fine enough for shares, pulls and contours of a whole picture."""
+
+
+@dataclass(frozen=True)
+class ToneMap:
+    """terms: six, from a Chain. stops: exposure, added to ``slope * log2(G / 0.18)``. kind: of the medium.
+
+    development: step of the film's development. Everything that the grey view's address carries but the picture.
+    """
+
+    terms: tuple
+    stops: float = 0.0
+    slope: float = 1.0
+    kind: str = "film"
+    development: int = 0
+
+    def grey(self, linear):
+        """Grey that the medium sees. linear: shape (..., 3). Returns shape (...)."""
+        if any(self.terms[3:]):
+            return terms_of(linear) @ np.asarray(self.terms)
+        return np.asarray(linear, float) @ np.asarray(self.terms[:3])
+
+    def zones(self, linear):
+        """Zone that each pixel prints on, not limited to 0..10. linear: shape (..., 3). Returns shape (...)."""
+        grey = np.maximum(self.grey(linear), DARKEST_GREY)
+        return 5 + developed_stops(np.log2(grey / MIDDLE_GREY) * self.slope + self.stops, self.development)
+
+    def lightness(self, linear):
+        """L* at which each pixel is shown, 0..100. Shape as `zones`."""
+        return lightness(self.zones(linear) - 5, curve_for(self.kind))
+
+
+def reduced(planes, side=MEASURED_SIDE):
+    """A small copy of a picture by averaging light over whole blocks, shape (h, w, 3), float32.
+
+    planes: linear sRGB, shape (3, H, W). Averaging is done on light, as a lens that is out of focus would.
+    """
+    _, height, width = planes.shape
+    block = max(1, -(-max(height, width) // side))
+    h, w = height // block * block, width // block * block
+    if h == 0 or w == 0:  # thinner than a block: keep every pixel of that side
+        tall, wide = (1, block) if h == 0 else (block, 1)
+        h, w = height // tall * tall, width // wide * wide
+        small = planes[:, :h, :w].reshape(3, h // tall, tall, w // wide, wide).mean(axis=(2, 4), dtype=np.float32)
+    else:
+        small = planes[:, :h, :w].reshape(3, h // block, block, w // block, block).mean(axis=(2, 4), dtype=np.float32)
+    return np.ascontiguousarray(np.moveaxis(small, 0, -1), dtype=np.float32)

@@ -1,0 +1,210 @@
+"""Which tones must part, by how much they do through a chain, and which filter or mix parts them best.
+
+Source: HANDBOOK 8. Differences are taken after the whole chain, exposure and development included.
+"""
+
+import math
+from dataclasses import dataclass
+
+import numpy as np
+
+from dimgrey.core.colour.chain import CHANNEL_MIXES, error_stops, glass_chain, mixed_chain, tone_shift_stops
+from dimgrey.core.colour.filters import COLOURED
+from dimgrey.core.colour.responses import RED_BLIND
+from dimgrey.core.development import REACH, developed_zone
+from dimgrey.core.media import texture
+from dimgrey.core.picture.display import curve_for, lightness
+from dimgrey.core.plan import development_for
+
+MERGE, WEAK, CLEAR = 1 / 3, 1.0, 2.0
+NOISE_LIMIT = 2.0
+CHANNEL_NOISE = (1.0, 1.0, 1.0)
+
+
+def parting(zones_apart):
+    """ "merge", "weak", "clear" or "strong" of a difference in zones.
+
+    >>> [parting(z) for z in (0.2, 0.5, 1.5, 2.5)]
+    ['merge', 'weak', 'clear', 'strong']
+    """
+    apart = abs(zones_apart)
+    return "merge" if apart < MERGE else "weak" if apart < WEAK else "clear" if apart <= CLEAR else "strong"
+
+
+@dataclass(frozen=True)
+class Pair:
+    """Two tones by name that should part."""
+
+    a: str
+    b: str
+
+
+@dataclass(frozen=True)
+class Parted:
+    """How a pair stands through one way: zones and L* apart, the word for it, how unsure it is in stops."""
+
+    pair: Pair
+    zones_apart: float
+    lightness_apart: float
+    word: str
+    error_stops: float
+
+    @property
+    def unsure(self):
+        """Whether the chain's own error could change the word."""
+        return parting(abs(self.zones_apart) - self.error_stops) != self.word
+
+
+@dataclass(frozen=True)
+class Way:
+    """One filter or mix against all pairs.
+
+    name: "none", a filter or a mix. parted: Parted for each pair. merges: pairs that merge here and do not without it.
+    lost: tones that keep no texture here and do without it. stops: light it costs. noise_gain: 1 for glass.
+    """
+
+    name: str
+    parted: tuple
+    merges: tuple
+    lost: tuple
+    stops: float
+    noise_gain: float
+    chain: object
+
+    @property
+    def worst_apart(self):
+        return min((abs(p.zones_apart) for p in self.parted), default=0.0)
+
+    @property
+    def rank(self):
+        """The better, the larger: the wanted pairs apart, few side effects, little light lost."""
+        apart = sum(min(abs(p.zones_apart), 2.5) for p in self.parted)
+        return apart + self.worst_apart - 1.5 * len(self.merges) - 2 * len(self.lost) - 0.12 * self.stops
+
+
+def suggested_pairs(tones):
+    """Pairs that should part: every subject against every background and sky; without those, neighbours in zone.
+
+    tones: with `name`, `role` and `zone_after_filter`, such as a plan's.
+    """
+    subjects = [t for t in tones if t.role in ("subject", "skin")]
+    behind = [t for t in tones if t.role in ("background", "sky")]
+    pairs = [Pair(s.name, b.name) for s in subjects for b in behind]
+    if not pairs:
+        ordered = sorted(tones, key=lambda t: t.zone_after_filter)
+        pairs = [Pair(x.name, y.name) for x, y in zip(ordered, ordered[1:], strict=False)]
+    return tuple(pairs[:8])
+
+
+def noise_gain(weights, sigma=CHANNEL_NOISE, base=CHANNEL_MIXES["none"]):
+    """Noise of a mix against the camera's own, ``sqrt(sum(w2 s2)) / sqrt(sum(w02 s2))``.
+
+    >>> round(noise_gain((1.9, -0.5, -0.4)), 2)
+    2.68
+    """
+    made = math.sqrt(sum((w * s) ** 2 for w, s in zip(weights, sigma, strict=True)))
+    return made / math.sqrt(sum((w * s) ** 2 for w, s in zip(base, sigma, strict=True)))
+
+
+def ways(result, pairs=None):
+    """Every filter (or, for a colour sensor, every in-camera mix) against all pairs, best first.
+
+    result: a Plan. pairs: of Pair; those suggested for its tones when None. The placed tone keeps its place before the
+    filter, as the plan has it. Returns Way of each, with "none" among them.
+    """
+    scene = result.scene
+    pairs = suggested_pairs(result.tones) if pairs is None else tuple(pairs)
+    colours = {tone.name: tone.colour for tone in scene.tones}
+    base = _standing(result, colours, _plain(scene))
+    made = []
+    for name, chain, stops in _candidates(scene):
+        standing = _standing(result, colours, chain)
+        parted = tuple(_parted(pair, standing, colours, chain, scene.medium.kind) for pair in pairs)
+        merges = tuple(
+            Pair(x, y)
+            for x, y in _all_pairs(result.tones)
+            if Pair(x, y) not in pairs and abs(standing[x] - standing[y]) < MERGE and abs(base[x] - base[y]) >= MERGE
+        )
+        lost = tuple(
+            tone.name
+            for tone in result.tones
+            if tone.needs_texture
+            and texture(standing[tone.name], scene.medium) == "lost"
+            and texture(base[tone.name], scene.medium) != "lost"
+        )
+        gain = noise_gain(chain.weights) if scene.medium.mixes_channels else 1.0
+        made.append(Way(name, parted, merges[:3], lost, stops, gain, chain))
+    return tuple(sorted(made, key=lambda way: -way.rank))
+
+
+def _candidates(scene):
+    """(name, chain, stops) of each way that this medium has."""
+    medium = scene.medium
+    if medium.mixes_channels:
+        for name in CHANNEL_MIXES:
+            yield name, mixed_chain(name), 0.0
+        return
+    yield "none", _plain(scene), 0.0
+    for name in COLOURED:
+        chain = glass_chain(medium.response, scene.light, (name,))
+        if medium.response in RED_BLIND and chain.factor > 32:
+            continue  # hardly any light comes through: no way to work
+        yield name, chain, chain.stops
+
+
+def _plain(scene):
+    return mixed_chain("none") if scene.medium.mixes_channels else glass_chain(scene.medium.response, scene.light)
+
+
+def _standing(result, colours, chain):
+    """Printed zone of each tone through a chain: on the plan's setting, with the development that this chain asks for."""
+    meter = glass_chain("eye", result.scene.light)
+    shifts = {
+        name: 0.0 if colour is None else tone_shift_stops(chain, colour, meter) for name, colour in colours.items()
+    }
+    read = [tone for tone in result.scene.tones if tone.evs]
+    step = development_for(result.scene.medium, read, shifts)
+    applied = step if step is not None and REACH[0] <= step <= REACH[1] else 0
+    return {tone.name: developed_zone(tone.zone + shifts[tone.name], applied) for tone in result.tones}
+
+
+def _parted(pair, standing, colours, chain, kind):
+    apart = standing[pair.a] - standing[pair.b]
+    curve = curve_for(kind)
+    l_star = lightness(np.array([standing[pair.a], standing[pair.b]]) - 5, curve)
+    errors = [error_stops(chain, colours[name]) for name in (pair.a, pair.b) if colours[name] is not None]
+    return Parted(
+        pair, float(apart), float(l_star[0] - l_star[1]), parting(apart), math.hypot(*errors) if errors else 0.0
+    )
+
+
+def _all_pairs(tones):
+    names = [tone.name for tone in tones]
+    return [(x, y) for k, x in enumerate(names) for y in names[k + 1 :]]
+
+
+def part_twins(lab_pair_colours, candidates, kind, stops=0.0, slope=1.0):
+    """Ways that bring two colours apart, best first: (name, L* apart). () when none does.
+
+    lab_pair_colours: two linear sRGB colours. candidates: (name, Chain). stops, slope: the exposure of the view.
+    """
+    from dimgrey.core.picture.tonemap import ToneMap
+    from dimgrey.core.picture.twins import PARTED_L
+
+    found = []
+    for name, chain in candidates:
+        a, b = ToneMap(chain.terms, stops, slope, kind).lightness(np.asarray(lab_pair_colours))
+        if abs(a - b) >= PARTED_L:
+            found.append((name, float(abs(a - b))))
+    return tuple(sorted(found, key=lambda way: -way[1]))
+
+
+def candidate_chains(medium, light):
+    """(name, Chain) of every way a medium has, "none" included."""
+    if medium.mixes_channels:
+        return tuple((name, mixed_chain(name)) for name in CHANNEL_MIXES)
+    plain = (("none", glass_chain(medium.response, light)),)
+    glass = ((name, glass_chain(medium.response, light, (name,))) for name in COLOURED)
+    return plain + tuple(
+        (name, chain) for name, chain in glass if not (medium.response in RED_BLIND and chain.factor > 32)
+    )
