@@ -130,6 +130,12 @@ def _readings(plan):
                 f"Readings of {tone.name} differ by {format_stops(tone.reading.spread_stops)} stops; the mean is used. "
                 "Remove the wrong one, or make two tones of it.",
             )
+        if tone.clipped:
+            yield Caution(
+                "picture-clipped",
+                tone.name,
+                f"The picture is blank at {tone.name}, so it is brighter than its reading says. Type a meter reading there.",
+            )
         if tone.mixed > MIXED_SPREAD_STOPS and (tone.needs_texture or tone.name == plan.placement.tone):
             yield Caution(
                 "mixed-tones",

@@ -29,7 +29,8 @@ class Tone:
     """A key tone. evs: EV100 of each reading, empty before the first. colour: linear sRGB, or None for a neutral.
 
     needs_texture: whether the range counts it; a tone that may go to black or white does not.
-    mixed: the widest 10-90 % spread in stops seen under a spot, 0 when unknown.
+    mixed: the widest 10-90 % spread in stops seen under a spot, 0 when unknown. clipped: only a blank part of a picture
+    says how bright it is, so it is brighter than that.
     """
 
     name: str
@@ -38,6 +39,7 @@ class Tone:
     colour: tuple | None = None
     needs_texture: bool = True
     mixed: float = 0.0
+    clipped: bool = False
 
     @cached_property
     def reading(self):
@@ -83,6 +85,7 @@ class Scene:
     aperture: Marked | None = None
     shutter: Marked | None = None
     limits: ex.Limits = field(default_factory=ex.Limits)
+    crop: tuple | None = None
 
 
 @dataclass(frozen=True)
@@ -293,6 +296,7 @@ def plan_as_json(result):
         "filter_stops": _tidy(result.filter_cost.stops),
         "bellows_stops": _tidy(result.bellows),
         "chain_weights": [_tidy(w) for w in result.chain.weights],
+        "chain_terms": [_tidy(a) for a in result.chain.terms],
         "aperture": format_aperture(result.aperture),
         "shutter": format_time(result.shutter),
         "shutter_seconds": _tidy(result.shutter_seconds),
@@ -313,6 +317,7 @@ def plan_as_json(result):
         ],
         "range_stops": None if result.range_stops is None else _tidy(result.range_stops),
         "development": result.development,
+        "crop": list(result.scene.crop) if result.scene.crop else None,
         "combinations": [
             {
                 "aperture": format_aperture(pair.aperture),

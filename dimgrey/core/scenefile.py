@@ -13,6 +13,7 @@ from dimgrey.core.exposure import Limits, ev100
 from dimgrey.core.longexposure import reciprocity
 from dimgrey.core.media import medium
 from dimgrey.core.metering import combined
+from dimgrey.core.picture.crop import require_crop
 from dimgrey.core.placing import DEFAULT_SCHOOL
 from dimgrey.core.plan import Glass, Scene, Tone, Wish
 from dimgrey.core.stops import (
@@ -27,6 +28,8 @@ from dimgrey.core.stops import (
 from dimgrey.core.zones import parse_zone, require_zone
 
 MAX_BYTES = 1_000_000
+CLIPPED_SHARE = 0.02
+"""Share of a spot that may be blank in the picture before its reading is called clipped."""
 
 
 class SceneFileError(CoreError):
@@ -198,7 +201,14 @@ class _Reader:
             aperture=self.marked(camera, "aperture", parse_aperture, increment),
             shutter=self.marked(camera, "shutter", parse_time, increment),
             limits=self.limits(camera, increment),
+            crop=self.crop(document.get("crop")),
         )
+
+    def crop(self, entry):
+        if entry is None:
+            return None
+        found = self.attempt("crop", require_crop, *entry["box"])
+        return found and (found.left, found.top, found.right, found.bottom)
 
     def _names(self, tones, placing):
         names = [tone.name for tone in tones]
@@ -251,6 +261,9 @@ class _Reader:
             colour=linear_colour(entry["colour"]) if "colour" in entry else None,
             needs_texture=entry.get("texture", "free" if free else "needed") == "needed",
             mixed=max(spreads, default=0.0),
+            clipped=all(r.get("clipped", 0) > CLIPPED_SHARE for r in deciding_readings(entry.get("readings", [])))
+            if entry.get("readings")
+            else False,
         )
 
     def evs(self, entry, path, increment, calibration):

@@ -12,6 +12,7 @@ from dimgrey.core.colour.chain import CHANNEL_MIXES, error_stops, glass_chain, m
 from dimgrey.core.colour.filters import COLOURED
 from dimgrey.core.colour.responses import RED_BLIND
 from dimgrey.core.development import REACH, developed_zone
+from dimgrey.core.errors import CoreError
 from dimgrey.core.media import texture
 from dimgrey.core.picture.display import curve_for, lightness
 from dimgrey.core.plan import development_for
@@ -94,6 +95,15 @@ def suggested_pairs(tones):
         ordered = sorted(tones, key=lambda t: t.zone_after_filter)
         pairs = [Pair(x.name, y.name) for x, y in zip(ordered, ordered[1:], strict=False)]
     return tuple(pairs[:8])
+
+
+def require_pairs(names, pairs):
+    """Check that each pair (a, b) is of two known tones. Raises CoreError."""
+    for a, b in pairs:
+        if a not in names or b not in names:
+            raise CoreError(f"There is no tone “{a if a not in names else b}”.", parameter="pairs", code="pair-unknown")
+        if a == b:
+            raise CoreError("A tone cannot part from itself: choose two.", parameter="pairs", code="pair-same")
 
 
 def noise_gain(weights, sigma=CHANNEL_NOISE, base=CHANNEL_MIXES["none"]):

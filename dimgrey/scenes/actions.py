@@ -14,6 +14,7 @@ from PIL import Image
 
 from dimgrey.core import scenefile
 from dimgrey.core.errors import CoreError
+from dimgrey.core.separation import require_pairs
 from dimgrey.core.suggest import suggestions
 from dimgrey.core.zones import require_zone
 from dimgrey.pictures.read import read_picture
@@ -317,6 +318,9 @@ def describe_tone(scene, stamp, mark, **fields):
             _require_free_name(document, name)
             if document.get("placing", {}).get("tone") == entry["name"]:
                 document["placing"]["tone"] = name
+            document_pairs = document.get("pairs", [])
+            for pair in document_pairs:
+                pair[:] = [name if each == entry["name"] else each for each in pair]
         entry.update(fields)
 
     return change(scene, stamp, f"describe {mark}", edit)
@@ -382,6 +386,25 @@ def set_part(scene, stamp, label, **parts):
         _rescale(document, scene)
 
     return change(scene, stamp, label, edit)
+
+
+def crop_picture(scene, stamp, crop_for):
+    """Crop the picture. crop_for: from the picture's width over height to the document's part, or None for the whole."""
+    picture = picture_of(scene)
+    if picture is None:
+        raise Refused("This scene has no picture to crop.", code="no-picture")
+    return set_part(scene, stamp, "crop", crop=crop_for(picture.view_width / picture.view_height))
+
+
+def add_pair(scene, stamp, a, b):
+    """Two tones that must part, in front of those chosen before."""
+
+    def edit(document, scene):
+        require_pairs(_names(document), [(a, b)])
+        kept = [pair for pair in document.get("pairs", []) if set(pair) != {a, b}]
+        document["pairs"] = [[a, b], *kept][:8]
+
+    return change(scene, stamp, f"part {a} from {b}", edit)
 
 
 # --- small parts --------------------------------------------------------------------------------------------------------------

@@ -63,6 +63,18 @@ ACTS = {
         forms.ViewForm,
         lambda scene, f: do.set_part(scene, *_d(f, "stamp"), "view and light", **f.parts()),
     ),
+    "crop": ("crop", forms.CropForm, lambda scene, f: do.crop_picture(scene, *_d(f, "stamp"), f.crop)),
+    "way": (
+        "seeing",
+        forms.WayForm,
+        lambda scene, f: do.set_part(scene, *_d(f, "stamp"), f"filter: {f.cleaned_data['way']}", **f.parts()),
+    ),
+    "pair": ("seeing", forms.PairForm, lambda scene, f: do.add_pair(scene, *_d(f, "stamp", "a", "b"))),
+    "unpair": (
+        "seeing",
+        forms.ActForm,
+        lambda scene, f: do.set_part(scene, *_d(f, "stamp"), "suggested pairs", pairs=None),
+    ),
     "undo": ("", forms.ActForm, lambda scene, f: do.undo(scene, *_d(f, "stamp"))),
     "redo": ("", forms.ActForm, lambda scene, f: do.redo(scene, *_d(f, "stamp"))),
 }

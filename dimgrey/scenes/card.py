@@ -135,6 +135,8 @@ def _exposure(sheet, shown):
     sheet.wrapped(
         f"{shown.school.name}: {shown.placed_line}. Filter: {shown.filter_line}. {shown.range_line}", 7.5, lines=3
     )
+    if shown.document.get("crop"):
+        sheet.wrapped(f"Crop {shown.crop_line}.", 7.5, lines=1)
     sheet.wrapped(
         "  ".join(f"{c['shutter']} {c['aperture']}" for c in shown.combinations[::3]), 7, lines=2, width_chars=72
     )

@@ -12,9 +12,12 @@ from dimgrey.core.errors import NotPlaced
 from dimgrey.core.exposure import exposure_time_s, marked_time
 from dimgrey.core.media import KINDS
 from dimgrey.core.metering import picture_hfov_deg, spot_radius_px
+from dimgrey.core.picture.crop import RATIOS, guide_lines
+from dimgrey.core.picture.display import LOOKS
 from dimgrey.core.placing import SCHOOLS, default_zone
 from dimgrey.core.plan import ROLES, Plan, plan
 from dimgrey.core.scenefile import deciding_readings, reading_ev, scene_of, tone_ev
+from dimgrey.core.separation import candidate_chains
 from dimgrey.core.sky.light import WANTS, compass_point
 from dimgrey.core.stops import (
     INCREMENTS,
@@ -139,6 +142,47 @@ class Desk:
     def choices(self):
         return CHOICES
 
+    def _grey_address(self, **changed):
+        shown = replace(rendering.rendering_of(self.view_key), **changed)
+        return reverse("grey", args=[self.scene.pk, rendering.key_of(shown)])
+
+    @property
+    def looks(self):
+        """Addresses of the squeezed views by name."""
+        return {look: self._grey_address(look=look) for look in LOOKS[1:]} if self.picture else {}
+
+    @property
+    def contours(self):
+        """Address of the tone map over the picture."""
+        if not self.picture:
+            return ""
+        low, high = scene_of(self.document).medium.outer
+        return f"{reverse('contours', args=[self.scene.pk, self.view_key])}?low={low:g}&high={high:g}"
+
+    @property
+    def ways(self):
+        """Name -> address of this view through every filter or mix of the medium, to compare."""
+        if not self.picture:
+            return {}
+        core_scene = scene_of(self.document)
+        chains = candidate_chains(core_scene.medium, core_scene.light)
+        return {name: self._grey_address(terms=chain.terms) for name, chain in chains}
+
+    @property
+    def guides(self):
+        """Guide lines of the crop, in percent of its sides."""
+        kind = self.document.get("crop", {}).get("guides", "none")
+        return [f"{line * 100:.2f}%" for line in guide_lines(kind)] if kind in ("thirds", "golden") else []
+
+    @property
+    def crop_line(self):
+        crop = self.document.get("crop")
+        if not crop:
+            return "Whole picture"
+        left, top, right, bottom = crop["box"]
+        shape = crop.get("ratio", "free") + (" upright" if crop.get("upright") else "")
+        return f"{shape}, {(right - left) * 100:.0f} × {(bottom - top) * 100:.0f} % of the picture"
+
     @property
     def for_scripts(self):
         """What the scripts move things with; every number in it was computed here."""
@@ -150,6 +194,11 @@ class Desk:
             "grey": reverse("grey", args=[self.scene.pk, self.view_key]) if self.picture else "",
             "colour": reverse("colour", args=[self.scene.pk, self.picture.folder]) if self.picture else "",
             "ring": float(self.ring or 0),
+            "looks": self.looks,
+            "contours": self.contours,
+            "over": reverse("over", args=[self.scene.pk, "KIND"]) if self.picture else "",
+            "ways": self.ways,
+            "crop": self.document.get("crop"),
             "steps": INCREMENTS[self.document.get("increment", "third")],
             "canUndo": self.can_undo,
             "canRedo": self.can_redo,
@@ -160,6 +209,15 @@ class Desk:
         }
 
 
+EXPORT_LABELS = (
+    ("grey.png", "grey PNG"),
+    ("grey.jpg", "grey JPEG"),
+    ("grey.tif", "grey TIFF, 16 bit"),
+    ("contours.svg", "contours SVG"),
+    ("look.cube", "chain as .cube"),
+    ("measures.json", "measures JSON"),
+    ("measures.csv", "measures CSV"),
+)
 CHOICES = {
     "schools": tuple((key, school.name) for key, school in SCHOOLS.items()),
     "roles": ROLES,
@@ -176,6 +234,8 @@ CHOICES = {
     ),
     "mixes": ("none", "yellow", "orange", "red", "green", "blue"),
     "scales": SCALES,
+    "ratios": tuple(RATIOS),
+    "exports": EXPORT_LABELS,
     "wants": tuple((code, want.label) for code, want in WANTS.items()),
     "zones": tuple((k, zone.numeral, zone.holds) for k, zone in enumerate(ZONES)),
 }
@@ -216,6 +276,7 @@ def _fields(document, title, problem):
             "nd": next((f"{g['stops']:g}" for g in filters if g["name"] == "nd" and "stops" in g), ""),
         },
         "exposure": {"value": ""},
+        "crop": {key: document.get("crop", {}).get(key, "") for key in ("ratio", "upright", "guides")},
         "camera": {
             "kind": medium.get("kind", "film"),
             "iso": medium.get("iso", 100),

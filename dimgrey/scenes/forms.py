@@ -7,6 +7,7 @@ from dimgrey.core.colour.filters import COLOURED, POLARIZER_STOPS
 from dimgrey.core.colour.responses import RESPONSES
 from dimgrey.core.errors import CoreError
 from dimgrey.core.media import KINDS
+from dimgrey.core.picture.crop import RATIOS, largest_crop, require_crop
 from dimgrey.core.placing import SCHOOLS
 from dimgrey.core.plan import ROLES
 from dimgrey.core.readings import parse_reading
@@ -288,6 +289,60 @@ class ViewForm(ActForm):
         _put(view, "sky", True if data["sky"] else None)
         _put(wanted, "lights", data["lights"] or None)
         return {"view": view, "wanted": wanted}
+
+
+class CropForm(ActForm):
+    """A crop by its shape, or by its four edges when it was dragged."""
+
+    ratio = forms.ChoiceField(choices=choices(("whole", "free", *RATIOS)))
+    upright = forms.BooleanField(required=False)
+    guides = forms.ChoiceField(choices=choices(("none", "thirds", "golden")), required=False)
+    left = forms.FloatField(required=False)
+    top = forms.FloatField(required=False)
+    right = forms.FloatField(required=False)
+    bottom = forms.FloatField(required=False)
+
+    def crop(self, picture_ratio):
+        """The crop part of a document for a picture of a ratio, or None for the whole. Raises OutOfRange."""
+        data, before = self.cleaned_data, self.document.get("crop", {})
+        if data["ratio"] == "whole":
+            return None
+        edges = [data[key] for key in ("left", "top", "right", "bottom")]
+        guides = data["guides"] or before.get("guides", "none")
+        if None not in edges:
+            found = require_crop(*edges)
+        elif data["ratio"] == "free":
+            found = require_crop(*before.get("box", (0.1, 0.1, 0.9, 0.9)))
+        else:
+            box = before.get("box", (0, 0, 1, 1))
+            centre = ((box[0] + box[2]) / 2, (box[1] + box[3]) / 2)
+            found = largest_crop(data["ratio"], picture_ratio, data["upright"], centre)
+        return {
+            "box": [found.left, found.top, found.right, found.bottom],
+            "ratio": data["ratio"],
+            **({"upright": True} if data["upright"] else {}),
+            "guides": guides,
+        }
+
+
+class WayForm(ActForm):
+    """A filter or in-camera mix, as the table of ways names it."""
+
+    way = forms.ChoiceField(choices=choices(("none", *COLOURED, *CHANNEL_MIXES)))
+
+    def parts(self):
+        way, medium = self.cleaned_data["way"], dict(self.document.get("medium", {"kind": "film"}))
+        colour_sensor = medium["kind"].startswith("digital") and not medium.get("response")
+        if colour_sensor:
+            _put(medium, "channel_mix", way if way != "none" else None)
+            return {"medium": medium}
+        others = [glass for glass in self.document.get("filters", []) if glass["name"] not in COLOURED]
+        return {"filters": [*([{"name": way}] if way != "none" else []), *others]}
+
+
+class PairForm(ActForm):
+    a = forms.CharField(max_length=60)
+    b = forms.CharField(max_length=60)
 
 
 class NewSceneForm(forms.Form):

@@ -6,6 +6,7 @@ import json
 import numpy as np
 from django.http import Http404, HttpResponse, JsonResponse
 from django.shortcuts import redirect, render
+from django.utils.html import escape
 from django.utils.text import slugify
 from django.views.decorators.http import require_GET, require_POST
 from PIL import Image
@@ -17,11 +18,11 @@ from dimgrey.core.stops import format_aperture, format_stops, format_time
 from dimgrey.core.zones import format_tone, zone_of
 from dimgrey.frames.actions import new_token
 from dimgrey.outings.queries import outing_of
-from dimgrey.scenes import actions, desk, forms, light, queries, rendering, store
+from dimgrey.scenes import actions, desk, exports, forms, light, queries, rendering, seeing, store
 from dimgrey.scenes.acts import ACTS
 from dimgrey.scenes.models import Scene
 
-EDITABLE = ("intent", "view", "add", "placing", "filter", "exposure", "camera", "picture", "tone")
+EDITABLE = ("intent", "view", "crop", "seeing", "add", "placing", "filter", "exposure", "camera", "picture", "tone")
 
 
 def owned(request, pk, query=queries.scene_of):
@@ -94,7 +95,13 @@ def edit(request, pk, part):
     tone = next((t for t in shown.tones if t.mark == mark), None)
     if kind not in EDITABLE or (kind == "tone" and tone is None):
         raise Http404(f"There is no part “{part}” on this sheet.")
-    return render(request, f"scenes/edit/{kind}.html", {"desk": shown, "tone": tone})
+    context = {"desk": shown, "tone": tone}
+    if kind == "seeing":
+        try:
+            context["seeing"] = seeing.seeing_of(scene)
+        except store.PictureGone as gone:
+            return HttpResponse(f'<p class="problem">{escape(str(gone))}</p>')
+    return render(request, f"scenes/edit/{kind}.html", context)
 
 
 @require_GET
@@ -155,6 +162,54 @@ def grey(request, pk, key):
         pixels = np.ascontiguousarray(pixels[::2, ::2])
     response = HttpResponse(encode_jpeg(pixels), content_type="image/jpeg")
     response["Cache-Control"] = "private, max-age=31536000, immutable"
+    return response
+
+
+@require_GET
+def contour_map(request, pk, key):
+    """The tone map of a grey view as SVG, over the picture or, with ?alone=1, by itself for paper."""
+    shown = rendering.rendering_of(key)
+    folder = queries.picture_folder(request.user, pk)
+    if folder is None or folder.name[:8] != shown.picture:
+        raise Http404("This scene has no such picture.")
+    try:
+        outer = (float(request.GET.get("low", 0)), float(request.GET.get("high", 10)))
+        drawing = seeing.contour_drawing(folder, shown, outer, "alone" in request.GET)
+    except (ValueError, store.PictureGone) as wrong:
+        return HttpResponse(str(wrong), status=410, content_type="text/plain; charset=utf-8")
+    return _drawing(request, drawing, "private, max-age=31536000, immutable")
+
+
+@require_GET
+def over(request, pk, kind):
+    """What lies over the present grey view: its twins, or where the eye goes."""
+    scene = owned(request, pk)
+    if kind not in ("twins", "eye") or queries.picture_of(scene) is None:
+        raise Http404("There is no such drawing of this scene.")
+    try:
+        return _drawing(request, seeing.scene_drawing(scene, kind), "no-store")
+    except store.PictureGone as gone:
+        return HttpResponse(str(gone), status=410, content_type="text/plain; charset=utf-8")
+
+
+def _drawing(request, drawing, keep):
+    response = render(request, "scenes/draw/drawing.svg", {"d": drawing}, content_type="image/svg+xml")
+    response["Cache-Control"] = keep
+    return response
+
+
+@require_GET
+def export(request, pk, name):
+    """The grey picture, its map, chain and measures as files for other programs."""
+    scene = owned(request, pk)
+    if name not in exports.EXPORTS or queries.picture_of(scene) is None:
+        raise Http404("There is no such file of this scene.")
+    try:
+        data, content_type = exports.EXPORTS[name](scene)
+    except store.PictureGone as gone:
+        return HttpResponse(str(gone), status=410, content_type="text/plain; charset=utf-8")
+    response = HttpResponse(data, content_type=content_type)
+    response["Content-Disposition"] = f'attachment; filename="{slugify(scene.title) or "scene"}-{name}"'
     return response
 
 

@@ -61,6 +61,7 @@ function keepOpen() {
   document.addEventListener("htmx:oobAfterSwap", (event) => {
     if (event.detail.target.id !== "sheet") return;
     for (const id of open) document.getElementById(id)?.setAttribute("open", "");
+    if (open.has("edit-seeing")) loadEditor(document.getElementById("edit-seeing")); // measured anew, after the exposure is back
     document.querySelectorAll("#sheet form[data-token]").forEach(addToken);
     refreshFoot();
     document.dispatchEvent(new CustomEvent("desk:changed"));

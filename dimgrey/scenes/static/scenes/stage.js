@@ -61,6 +61,7 @@ export function stage(desk, openTone) {
   frame.addEventListener("pointermove", (event) => { if (event.pointerType === "mouse" && !event.target.closest(".touched")) aim(...place(event)); });
   frame.addEventListener("pointerleave", (event) => { if (event.pointerType === "mouse" && document.activeElement !== frame) hide(); });
   frame.addEventListener("click", (event) => {
+    if (justDragged || event.target.closest("[data-handle]")) return;
     const pinned = event.target.closest(".pin");
     if (pinned) { openTone(pinned.dataset.mark); return; }
     if (event.target.closest("#pin-here")) { pin(); return; }
@@ -78,20 +79,111 @@ export function stage(desk, openTone) {
     event.preventDefault();
   });
 
-  function show(name) {
-    shown = name;
-    for (const button of document.querySelectorAll("[data-view]")) button.setAttribute("aria-pressed", String(button.dataset.view === name));
-    const address = desk.data()[name];
-    if (new URL(address, location.href).href === view.src) return;
+  // A view is a base picture and what lies over it; every address comes from the server.
+  const SQUEEZES = ["hard", "two", "three", "squint"];
+  const names = { hard: "contrast to the end", two: "two tones", three: "three tones", squint: "a squint" };
+  let squeeze = 0;
+  const over = document.getElementById("over");
+
+  function parts(name) {
+    const state = desk.data();
+    if (name === "colour") return [state.colour, ""];
+    if (name === "squeeze") return [state.looks[SQUEEZES[squeeze]], ""];
+    if (name === "contours") return [state.grey, state.contours];
+    if (name === "twins" || name === "eye") return [state.grey, `${state.over.replace("KIND", name)}?${state.stamp}`];
+    return [state.grey, ""];
+  }
+
+  function swap(image, address, done) {
+    if (new URL(address, location.href).href === image.src) { done(); return; }
     const next = new Image();
-    next.onload = () => { if (shown === name) { view.src = next.src; view.alt = view.alt.replace(/seen in \w+$/, `seen in ${name}`); } };
+    next.onload = () => { image.src = next.src; done(); };
     next.src = address;
   }
+
+  function show(name) {
+    if (name === "squeeze" && shown === "squeeze") squeeze = (squeeze + 1) % SQUEEZES.length;
+    render(name);
+  }
+
+  function render(name) {
+    shown = name;
+    for (const button of document.querySelectorAll("[data-view]")) button.setAttribute("aria-pressed", String(button.dataset.view === name));
+    const [base, drawing] = parts(name);
+    const words = name === "squeeze" ? names[SQUEEZES[squeeze]] : name;
+    swap(view, base, () => { if (shown === name) view.alt = view.alt.replace(/seen in .+$/, `seen in ${words}`); });
+    over.hidden = !drawing;
+    if (drawing) swap(over, drawing, () => { over.alt = name === "contours" ? "borders of the zones" : name; });
+    compare();
+  }
   for (const button of document.querySelectorAll("[data-view]")) button.addEventListener("click", () => show(button.dataset.view));
+  const viewKeys = { c: "colour", g: "grey", m: "contours", s: "squeeze", t: "twins", e: "eye" };
   document.addEventListener("keydown", (event) => {
-    if (event.target.closest("input, textarea, select, dialog") || event.ctrlKey || event.metaKey) return;
-    if (event.key === "c") show("colour");
-    if (event.key === "g") show("grey");
+    if (event.target.closest("input, textarea, select, dialog") || event.ctrlKey || event.metaKey || event.altKey) return;
+    if (viewKeys[event.key]) show(viewKeys[event.key]);
   });
-  document.addEventListener("desk:changed", () => show(shown));
+
+  // Two ways under a divider: what is right of it is seen through the other way.
+  const other = document.getElementById("other"), choice = document.getElementById("compare");
+  const divide = document.getElementById("divide"), divider = document.getElementById("divider");
+  function compare() {
+    const address = desk.data().ways[choice.value];
+    other.hidden = divider.hidden = !address;
+    if (!address) return;
+    swap(other, address, () => { other.alt = `right of the divider: ${choice.value}`; });
+    other.style.clipPath = `inset(0 0 0 ${divide.value}%)`;
+    divider.style.setProperty("--at", `${divide.value}%`);
+  }
+  choice.addEventListener("change", compare);
+  divide.addEventListener("input", compare);
+
+  // The crop: drawn from its box, dragged by its handles, kept when the hand lets go.
+  function drawCrop(box) {
+    const svg = frame.querySelector(".crop");
+    if (!svg) return;
+    const [l, t, r, b] = box, size = frame.getBoundingClientRect();
+    const x = (f) => (f * size.width).toFixed(1), y = (f) => (f * size.height).toFixed(1);
+    svg.querySelector(".outside").setAttribute("d", `M0 0H${x(1)}V${y(1)}H0ZM${x(l)} ${y(t)}H${x(r)}V${y(b)}H${x(l)}Z`);
+    const inside = svg.querySelector(".inside");
+    for (const [name, value] of [["x", l], ["y", t], ["width", r - l], ["height", b - t]]) inside.setAttribute(name, `${(value * 100).toFixed(3)}%`);
+  }
+  const boxOf = () => frame.querySelector(".crop")?.dataset.box.split(",").map(Number);
+  const redraw = () => { const box = boxOf(); if (box) drawCrop(box); };
+  let held = null;
+  const limit = (v, low, high) => Math.min(Math.max(v, low), high);
+  frame.addEventListener("pointerdown", (event) => {
+    const handle = event.target.closest("[data-handle]");
+    if (!handle) return;
+    held = { sides: handle.dataset.handle, box: boxOf(), from: place(event), now: boxOf() };
+    frame.setPointerCapture(event.pointerId);
+    event.preventDefault();
+  });
+  frame.addEventListener("pointermove", (event) => {
+    if (!held) return;
+    const [x, y] = place(event), [l, t, r, b] = held.box;
+    const dx = x - held.from[0], dy = y - held.from[1];
+    if (held.sides === "move") {
+      const mx = limit(dx, -l, 1 - r), my = limit(dy, -t, 1 - b);
+      held.now = [l + mx, t + my, r + mx, b + my];
+    } else {
+      held.now = [
+        held.sides.includes("left") ? limit(l + dx, 0, r - 0.05) : l, held.sides.includes("top") ? limit(t + dy, 0, b - 0.05) : t,
+        held.sides.includes("right") ? limit(r + dx, l + 0.05, 1) : r, held.sides.includes("bottom") ? limit(b + dy, t + 0.05, 1) : b,
+      ];
+    }
+    drawCrop(held.now);
+  });
+  frame.addEventListener("pointerup", () => {
+    if (!held) return;
+    const [left, top, right, bottom] = held.now.map((v) => v.toFixed(5)), crop = desk.data().crop, moved = held.sides === "move";
+    held = null;
+    justDragged = true;
+    setTimeout(() => { justDragged = false; }, 0);
+    desk.act("crop", { left, top, right, bottom, ratio: moved ? crop.ratio : "free", ...(crop.upright && moved ? { upright: "on" } : {}), guides: crop.guides || "none" });
+  });
+  let justDragged = false;
+  new ResizeObserver(redraw).observe(frame);
+  document.addEventListener("desk:changed", redraw);
+  redraw();
+  document.addEventListener("desk:changed", () => render(shown));
 }

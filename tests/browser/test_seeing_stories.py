@@ -1,0 +1,95 @@
+"""Each view of the grey picture, used for a decision."""
+
+from io import StringIO
+
+from django.core.management import call_command
+
+from dimgrey.scenes.models import Scene
+from tests.browser.story import PHONE, Story
+
+
+class Seeing(Story):
+    def setUp(self):
+        super().setUp()
+        call_command("load_demo", stdout=StringIO())
+        self.yard = Scene.objects.get(title="Drying yard, noon")
+
+    def source(self, selector="#view"):
+        return self.do(lambda page: page.get_attribute(selector, "src"))
+
+    def press(self, key):
+        self.do(lambda page: page.keyboard.press(key))
+
+    def kept(self):
+        return Scene.objects.get(pk=self.yard.pk).document
+
+    def test_views_answer_to_their_keys(self):
+        self.open(f"/scenes/{self.yard.pk}/")
+        grey = self.source()
+        for key, words in (("s", "contrast to the end"), ("s", "two tones"), ("s", "three tones"), ("s", "a squint")):
+            self.press(key)
+            self.until(f"document.getElementById('view').alt.endsWith('seen in {words}')")
+            self.assertNotEqual(self.source(), grey)
+        self.press("m")
+        self.until(
+            "document.getElementById('over').src.includes('contours-') && !document.getElementById('over').hidden"
+        )
+        self.until("document.getElementById('over').naturalWidth > 0")
+        self.shot("contours")
+        self.press("e")
+        self.until("document.getElementById('over').src.includes('eye-over')")
+        self.press("t")
+        self.until("document.getElementById('over').src.includes('twins-over')")
+        self.shot("twins")
+        self.press("g")
+        self.until("document.getElementById('over').hidden")
+        self.assert_accessible("views")
+        self.assert_silent()
+
+    def test_a_merging_pair_is_found_compared_and_parted(self):
+        self.open(f"/scenes/{self.yard.pk}/")
+        self.click("#edit-seeing summary")
+        self.wait("#edit-seeing", "Parting")
+        self.assertIn("Balance", self.text("#edit-seeing"))
+        self.shot("greys")
+        self.assert_accessible("greys")
+        best = self.do(lambda page: page.inner_text(".ways tbody tr:first-child th"))
+        # Compare it under the divider before taking it.
+        self.do(lambda page: page.select_option("#compare", best))
+        self.until("document.getElementById('other').src.includes('grey-') && !document.getElementById('other').hidden")
+        self.do(lambda page: page.fill("#divide", "30"))
+        self.assertIn("30%", self.do(lambda page: page.evaluate("document.getElementById('other').style.clipPath")))
+        self.click(f".ways [aria-label='Use {best}']")
+        self.until_kept(lambda: self.kept()["medium"].get("channel_mix"), best)
+        self.until("document.querySelector('.ways .current')")
+        self.press("u")
+        self.until_kept(lambda: self.kept()["medium"].get("channel_mix"), None)
+        self.assert_silent()
+
+    def test_the_crop_is_chosen_dragged_and_kept(self):
+        self.open(f"/scenes/{self.yard.pk}/")
+        self.click("#edit-crop summary")
+        self.do(lambda page: page.locator("#crop-ratio").wait_for())
+        self.do(lambda page: page.select_option("#crop-ratio", "1:1"))
+        self.wait("#part-crop", "1:1, 67 × 100 %")
+        self.do(lambda page: page.locator("[data-handle='move']").wait_for())
+        x, y = self.point(0.5, 0.5, "[data-handle='move']")
+        width = self.do(lambda page: page.locator("#frame").bounding_box())["width"]
+
+        def drag(page):
+            page.mouse.move(x, y)
+            page.mouse.down()
+            page.mouse.move(x - width * 0.05, y)
+            page.mouse.move(x - width * 0.1, y)
+            page.mouse.up()
+
+        before = self.kept()["crop"]["box"][0]
+        self.do(drag)
+        self.until_kept(lambda: round(before - self.kept()["crop"]["box"][0], 2), 0.1)
+        self.assertEqual(self.kept()["crop"]["ratio"], "1:1")
+        self.assertEqual(len(self.kept()["tones"]), 8, "dragging a crop pins nothing")
+        self.assert_accessible("crop")
+        self.open(f"/scenes/{self.yard.pk}/", PHONE)
+        self.assert_fits()
+        self.assert_accessible("phone with crop")
+        self.assert_silent()
