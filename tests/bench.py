@@ -164,6 +164,43 @@ def bench_view(site, scene):
     return side_by_side(new_chain, floor, 25), side_by_side(new_placing, floor, 25)
 
 
+def bench_contours(site, scene):
+    """(tone map of a new exposure, grey JPEG encoding) in ms."""
+    start, key = re.search(
+        r'"contours": "(/scenes/\d+/contours-)([^"?]+)\.svg', site.get(f"/scenes/{scene.pk}/").decode()
+    ).groups()
+    picture, *numbers = key.split("_")
+    grey = np.asarray(Image.open(io.BytesIO(site.get(f"{start}{key}.jpg".replace("contours-", "grey-")))))
+    stops = itertools.cycle(range(-20000, 20000, 371))
+    work = lambda: site.get(
+        f"{start}{'_'.join([picture, *numbers[:6], str(next(stops)), *numbers[7:]])}.svg?low=2&high=8"
+    )
+    return side_by_side(work, lambda: jpeg_of(grey), 15)
+
+
+def bench_twins():
+    """(twins of a picture from its small copy, superpixels alone) in ms, both in this process."""
+    from skimage.color import rgb2lab
+    from skimage.segmentation import slic
+
+    from dimgrey.core.colour.chain import glass_chain
+    from dimgrey.core.picture.tonemap import ToneMap, reduced
+    from dimgrey.core.picture.twins import AREAS, COMPACTNESS, _encoded, areas_of, twins
+
+    small = reduced(np.moveaxis(demo_light(), -1, 0))
+    tone_map = ToneMap(glass_chain("general panchromatic", "D55").terms)
+    lab = rgb2lab(_encoded(small))
+
+    def whole():
+        areas = areas_of(small)
+        twins(areas, tone_map.lightness(areas.colours))
+
+    alone = lambda: slic(
+        lab, n_segments=AREAS, compactness=COMPACTNESS, convert2lab=False, start_label=0, channel_axis=-1
+    )
+    return side_by_side(whole, alone, 5)
+
+
 def bench_import(site):
 
     light = demo_light().astype(np.float32)
@@ -240,6 +277,8 @@ def main():
         results = [
             ("grey view of a 1600 px picture, a new chain / grey JPEG encoding", *chain, 2.0),
             ("grey view of a 1600 px picture, a new placing / grey JPEG encoding", *exposure, 2.0),
+            ("tone map of a new exposure / grey JPEG encoding", *bench_contours(site, scene), 2.0),
+            ("twins over a whole picture / the superpixel step alone", *bench_twins(), 1.5),
             ("a change of placing / an empty view", *bench_placing(site, scene), 3.0),
             ("import of a 24 MP JPEG / decoding and resizing it", *bench_import(site), 1.6),
         ]

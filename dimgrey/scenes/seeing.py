@@ -234,12 +234,6 @@ def _way_row(way, current):
 
 
 @dataclass(frozen=True)
-class MapLine:
-    path: str
-    heavy: bool
-
-
-@dataclass(frozen=True)
 class MapLabel:
     x: float
     y: float
@@ -253,7 +247,8 @@ class Drawing:
 
     width: float
     height: float
-    lines: tuple = ()
+    lines: str = ""
+    heavy_lines: str = ""
     labels: tuple = ()
     lost_shadows: str = ""
     lost_highlights: str = ""
@@ -279,19 +274,28 @@ def contour_drawing(folder, shown, outer, alone=False):
     width, height = _size(folder)
     made = contours.contours(shown.tone_map.zones(store.small(folder)), outer)
     scale = np.array([width, height])
-    line_path = lambda line: "M" + "L".join(f"{x:.0f} {y:.0f}" for x, y in line.points * scale)
-    rings = lambda found: "".join("M" + "L".join(f"{x:.0f} {y:.0f}" for x, y in ring * scale) + "Z" for ring in found)
+    inside = [line for line in made.lines if line.border != HEAVY_BORDER]
     return Drawing(
         width,
         height,
-        lines=tuple(MapLine(line_path(line), line.border == 4.5) for line in made.lines),
+        lines="".join(_whole_units(line.points * scale) for line in inside),
+        heavy_lines="".join(_whole_units(line.points * scale) for line in made.lines if line.border == HEAVY_BORDER),
         labels=tuple(
-            MapLabel(round(x.x * width, 1), round(x.y * height, 1), round(x.turn_deg), x.numeral) for x in made.labels
+            MapLabel(round(x.x * width), round(x.y * height), round(x.turn_deg), x.numeral) for x in made.labels
         ),
-        lost_shadows=rings(made.lost_shadows),
-        lost_highlights=rings(made.lost_highlights),
+        lost_shadows="".join(_whole_units(ring * scale) + "Z" for ring in made.lost_shadows),
+        lost_highlights="".join(_whole_units(ring * scale) + "Z" for ring in made.lost_highlights),
         alone=alone,
     )
+
+
+HEAVY_BORDER = 4.5
+"""The border between IV and V, drawn heavier, as maps do with every fifth line."""
+
+
+def _whole_units(points):
+    """SVG path of points in whole units of the drawing; what follows M are lines."""
+    return "M" + " ".join(map(str, np.rint(points).astype(int).ravel().tolist()))
 
 
 def scene_drawing(scene, kind):

@@ -23,6 +23,7 @@ INSTALLED_APPS = [
     "dimgrey.outings",
     "dimgrey.scenes",
     "dimgrey.frames",
+    "dimgrey.secondlook",
     "dimgrey.site",
 ]
 

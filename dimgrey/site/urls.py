@@ -7,6 +7,7 @@ urlpatterns = [
     path("", include("dimgrey.outings.urls")),
     path("", include("dimgrey.scenes.urls")),
     path("", include("dimgrey.frames.urls")),
+    path("", include("dimgrey.secondlook.urls")),
     path("", include("dimgrey.people.urls")),
     path("empty", lambda request: HttpResponse(b"ok"), name="empty"),
 ]

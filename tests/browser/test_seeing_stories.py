@@ -5,6 +5,8 @@ from io import StringIO
 from django.core.management import call_command
 
 from dimgrey.scenes.models import Scene
+from dimgrey.secondlook.models import OldPicture
+from tests import pictures
 from tests.browser.story import PHONE, Story
 
 
@@ -92,4 +94,32 @@ class Seeing(Story):
         self.open(f"/scenes/{self.yard.pk}/", PHONE)
         self.assert_fits()
         self.assert_accessible("phone with crop")
+        self.assert_silent()
+
+
+class SecondLook(Story):
+    def test_a_batch_is_added_decided_by_keys_and_summed_up(self):
+        self.open("/second-look/")
+        self.assert_accessible("no batch")
+        self.do(lambda page: page.fill("#batch-title", "Old yard"))
+        self.click("text=Begin")
+        files = [
+            {"name": f"{k}.jpg", "mimeType": "image/jpeg", "buffer": pictures.jpeg(240 + k, 160)} for k in range(4)
+        ]
+        files.insert(2, {"name": "broken.jpg", "mimeType": "image/jpeg", "buffer": b"no picture"})
+        self.do(lambda page: page.set_input_files("#files", files))
+        self.wait("#progress-text", "4 added, 1 could not be read.")
+        self.assertIn("broken.jpg", self.text("#broken"))
+        for key in ("k", "1", "ArrowRight", "k", "ArrowRight", "k", "ArrowRight", "x", "6"):
+            self.do(lambda page, key=key: page.keyboard.press(key))
+        decided = lambda: list(OldPicture.objects.filter(problem="").values_list("decision", "reason"))
+        self.until_kept(decided, [("keep", "light"), ("keep", ""), ("keep", ""), ("let go", "clutter")])
+        self.wait("#common", "Kept ones hold")
+        self.do(lambda page: page.keyboard.press("c"))
+        self.until("document.querySelector('.old img').src.includes('colour')")
+        self.assert_accessible("contact sheet")
+        self.do(lambda page: page.set_input_files("#files", files[:2]))
+        self.wait("#progress-text", "0 added, 2 were in already.")
+        self.open(f"/second-look/{OldPicture.objects.first().batch_id}/", PHONE)
+        self.assert_fits()
         self.assert_silent()

@@ -1,0 +1,118 @@
+"""What a person does in a second look: the only place that writes batches and their pictures."""
+
+import hashlib
+import io
+import shutil
+from pathlib import PurePath
+
+import numpy as np
+from django.db import IntegrityError, transaction
+from PIL import Image
+
+from dimgrey.core.colour.chain import glass_chain
+from dimgrey.core.errors import CoreError
+from dimgrey.core.picture.display import colour_picture, srgb_grey
+from dimgrey.core.picture.measures import BANDS, SCALES, balance, bright_edges, pulls, verdict
+from dimgrey.core.picture.tonemap import ToneMap, reduced
+from dimgrey.core.picture.twins import areas_of, twins
+from dimgrey.pictures.read import read_picture
+from dimgrey.secondlook.models import Batch, OldPicture
+
+MOST_PICTURES = 200
+REASONS = ("light", "shape", "texture", "mood", "parting of tones", "clutter")
+SHOWN_SIDE = 640
+GREY, COLOUR = "grey.jpg", "colour.jpg"
+
+
+def create_batch(person, title):
+    return Batch.objects.create(owner=person, title=title)
+
+
+def add_picture(batch, data, filename):
+    """Take one picture into a batch. Returns (picture, is_new); a file that was there already is not read again.
+
+    A file that cannot be read is kept by its name with the reason, so that the rest goes on.
+    Raises CoreError when the batch is full.
+    """
+    digest = hashlib.sha256(data).hexdigest()
+    known = OldPicture.objects.filter(batch=batch, digest=digest).first()
+    if known:
+        return known, False
+    if OldPicture.objects.filter(batch=batch).count() >= MOST_PICTURES:
+        raise CoreError(
+            f"A batch holds {MOST_PICTURES} pictures. Start another one.", parameter="file", code="batch-full"
+        )
+    row = OldPicture(
+        owner_id=batch.owner_id, batch=batch, name=PurePath(filename or "picture").name[:255], digest=digest
+    )
+    try:
+        _keep(row, read_picture(data, filename))
+    except CoreError as refused:
+        row.problem = str(refused)[:300]
+    except OSError as failed:
+        shutil.rmtree(row.path, ignore_errors=True)
+        row.problem = f"It could not be kept ({failed.strerror or failed}). Free some disk space and add it again."
+        return row, True  # not written, so that it can be added again
+    try:
+        with transaction.atomic():
+            row.save()
+    except IntegrityError:  # the same file came twice at once
+        shutil.rmtree(row.path, ignore_errors=True)
+        return OldPicture.objects.get(batch=batch, digest=digest), False
+    return row, True
+
+
+def _keep(row, read):
+    """Measure a picture and keep its small grey and colour views."""
+    planes = np.moveaxis(np.asarray(read.linear, np.float32), -1, 0)
+    row.measures = measures_of(reduced(planes))
+    shown = reduced(planes, SHOWN_SIDE)
+    row.path.mkdir(parents=True)
+    grey = srgb_grey(_tone_map().lightness(shown))
+    Image.fromarray(grey).save(row.path / GREY, "JPEG", quality=85)
+    Image.fromarray(colour_picture(shown)).save(row.path / COLOUR, "JPEG", quality=85)
+
+
+def _tone_map():
+    return ToneMap(glass_chain("general panchromatic", "D55").terms)
+
+
+def measures_of(linear):
+    """What a small picture does in grey, as plain values. linear: shape (h, w, 3)."""
+    tone_map = _tone_map()
+    zones, light = tone_map.zones(linear), tone_map.lightness(linear)
+    areas = areas_of(linear)
+    found = balance(zones)
+    low, high = np.percentile(zones, (5, 95))
+    return {
+        "balance": dict(zip(BANDS, (round(share, 4) for share in found.shares), strict=True)),
+        "scales": [scale for scale in SCALES if verdict(found, scale).holds],
+        "range_zones": round(float(high - low), 2),
+        "pulls": len(pulls(light)),
+        "bright_edges": len(bright_edges(light)),
+        "twins": len(twins(areas, tone_map.lightness(areas.colours))),
+    }
+
+
+def decide(person, pk, decision, reason=""):
+    """Keep, doubt or let go, with a reason; an empty decision takes it back. Returns the picture, None when not there."""
+    if decision not in OldPicture.Decision.values or reason not in ("", *REASONS):
+        raise CoreError("There is no such decision or reason.", parameter="decision", code="decision")
+    picture = OldPicture.objects.owned_by(person).filter(pk=pk).first()
+    if picture:
+        picture.decision, picture.reason = decision, reason if decision else ""
+        picture.save(update_fields=["decision", "reason"])
+    return picture
+
+
+def remove_batch(batch):
+    """Delete a batch with its small views; the person's own files were never moved."""
+    folders = [picture.path for picture in batch.pictures.all()]
+    with transaction.atomic():
+        batch.delete()
+        transaction.on_commit(lambda: [shutil.rmtree(folder, ignore_errors=True) for folder in folders])
+
+
+def bytes_of(picture, view):
+    """JPEG of a picture's grey or colour view."""
+    return io.BytesIO((picture.path / (COLOUR if view == "colour" else GREY)).read_bytes())

@@ -1,0 +1,5 @@
+from django.apps import AppConfig
+
+
+class SecondLookConfig(AppConfig):
+    name = "dimgrey.secondlook"

@@ -1,0 +1,52 @@
+"""Second look: old colour pictures seen again in grey, and what the person decides about each."""
+
+import uuid
+from pathlib import Path
+
+from django.conf import settings
+from django.db import models
+
+from dimgrey.people.models import Owned
+
+
+class Batch(Owned):
+    """Pictures looked at together."""
+
+    title = models.CharField(max_length=120)
+    created_at = models.DateTimeField(auto_now_add=True)
+
+    class Meta:
+        ordering = ["-created_at", "-pk"]
+
+    def __str__(self):
+        return self.title
+
+
+class OldPicture(Owned):
+    """One picture of a batch. `digest` notices duplicates; `problem` is set instead of measures when it cannot be read."""
+
+    class Decision(models.TextChoices):
+        OPEN = "", "not decided"
+        KEEP = "keep", "keep"
+        DOUBT = "doubt", "doubt"
+        LET_GO = "let go", "let go"
+
+    batch = models.ForeignKey(Batch, on_delete=models.CASCADE, related_name="pictures")
+    name = models.CharField(max_length=255)
+    digest = models.CharField(max_length=64)
+    folder = models.UUIDField(default=uuid.uuid4, editable=False)
+    problem = models.CharField(max_length=300, blank=True)
+    measures = models.JSONField(default=dict)
+    decision = models.CharField(max_length=8, choices=Decision, default=Decision.OPEN, blank=True)
+    reason = models.CharField(max_length=24, blank=True)
+
+    class Meta:
+        ordering = ["pk"]
+        constraints = [models.UniqueConstraint(fields=["batch", "digest"], name="picture_once_per_batch")]
+
+    def __str__(self):
+        return self.name
+
+    @property
+    def path(self) -> Path:
+        return Path(settings.DIMGREY_DATA) / "pictures" / self.folder.hex
