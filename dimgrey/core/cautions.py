@@ -8,7 +8,8 @@ from dataclasses import dataclass
 
 from dimgrey.core.colour.filters import COLOURED
 from dimgrey.core.colour.responses import RED_BLIND
-from dimgrey.core.development import REACH, format_development
+from dimgrey.core.daylight import light_named
+from dimgrey.core.development import format_development, reach_of
 from dimgrey.core.exposure import marked_aperture, marked_time
 from dimgrey.core.metering import MIXED_SPREAD_STOPS
 from dimgrey.core.stops import format_aperture, format_seconds, format_stops, format_time
@@ -20,6 +21,7 @@ HOLD_DIFFERENCE_STOPS = 1 / 3
 RECIPROCITY_ONSET_S = 1.0
 TRIPOD_S = 1 / 30
 CONTRAST_RISES_S = 10.0
+CONTRADICTION_STOPS = 3.0
 
 
 @dataclass(frozen=True)
@@ -31,7 +33,21 @@ class Caution:
 
 def cautions_of(plan):
     """Every caution of a plan, the gravest first: lost ends, range, readings, filter, camera."""
-    rules = (_lost_ends, _range, _silhouette, _merging, _unread, _readings, _hold, _factor, _glass, _times, _limits)
+    rules = (
+        _lost_ends,
+        _range,
+        _silhouette,
+        _merging,
+        _unread,
+        _readings,
+        _contradicts,
+        _intent,
+        _hold,
+        _factor,
+        _glass,
+        _times,
+        _limits,
+    )
     return tuple(caution for rule in rules for caution in rule(plan))
 
 
@@ -55,7 +71,8 @@ def _range(plan):
     room = medium.dependable[1] - medium.dependable[0]
     step = plan.development_step
     if step is not None and plan.development is None:
-        edge = REACH[0] if step < 0 else REACH[1]
+        reach = reach_of(medium.developments)
+        edge = reach[0] if step < 0 else reach[1]
         way = (
             "Develop N-2 and let one end go, bracket, use a graduated filter, or wait for softer light."
             if step < 0
@@ -142,6 +159,37 @@ def _readings(plan):
                 tone.name,
                 f"Mixed tones under the spot on {tone.name}: {format_stops(tone.mixed)} stops from end to end. "
                 "Move closer, or use a smaller spot.",
+            )
+
+
+def _intent(plan):
+    """What holding exposure back on purpose costs."""
+    under = plan.scene.wish.under_stops if plan.scene.wish else 0.0
+    if under >= 1:
+        yield Caution(
+            "dense-on-purpose",
+            None,
+            f"{format_stops(under)} stops under on purpose: lifting it later brings the noise of ISO "
+            f"{plan.scene.medium.iso * 2**under:.0f}; the highlights gain {format_stops(under)} stops.",
+        )
+
+
+def _contradicts(plan):
+    """Readings that cannot be in the light that was named."""
+    named = light_named(plan.scene.light_note)
+    if named is None:
+        return
+    for tone in plan.scene.tones:
+        if not tone.evs or not tone.needs_texture:
+            continue
+        low, high = named.range_ev100
+        off = low - tone.ev100 if tone.ev100 < low else tone.ev100 - high
+        if off > CONTRADICTION_STOPS and not (tone.ev100 < low and tone.role == "shadow"):
+            yield Caution(
+                "light-contradicts",
+                tone.name,
+                f"{_capital(tone.name)} at EV {format_stops(tone.ev100)} is {format_stops(off)} stops outside {named.name} "
+                f"(EV {low:g} to {high:g}). Is it the reading, or the light?",
             )
 
 

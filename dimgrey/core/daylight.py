@@ -61,3 +61,31 @@ def sunlit_ev100(sun_altitude_deg):
     if h < ALTITUDES[0]:
         return FACING_SUN[0] + 1.1 * float(np.log2(h / ALTITUDES[0]))
     return float(np.interp(h, ALTITUDES, FACING_SUN))
+
+
+@dataclass(frozen=True)
+class Named:
+    """A light that a note names, and the EV100 of diffuse things in it."""
+
+    name: str
+    range_ev100: tuple
+
+
+NAMED = (
+    ("moonlight", ("moon",), (-6, 0)),
+    ("night", ("night", "lantern", "street lamp"), (-3, 9)),
+    ("a room", ("room", "lamp light", "interior", "window"), (2, 11)),
+    ("open shade", ("open shade", "shade"), (9, 14)),
+    ("overcast", ("overcast", "cloud", "mist", "fog"), (9, 14.5)),
+    ("sunlight", ("sun",), (11, 17)),
+)
+"""Plausible EV100 of textured things; HANDBOOK 2. The first name that a note holds counts."""
+
+
+def light_named(note):
+    """Named of a note such as "sun from behind left", or None when it names no light. "Sun" next to others gives way."""
+    words = f" {note.lower()} "
+    for name, keys, bounds in NAMED:
+        if any(key in words for key in keys):
+            return Named(name, bounds)
+    return None

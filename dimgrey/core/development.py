@@ -1,5 +1,9 @@
 """Development of film: shorter or longer to fit the scene's range to the paper."""
 
+from dataclasses import dataclass
+
+from dimgrey.core.errors import CoreError
+
 REACH = (-2, 2)
 """Steps of development that a film's table usually covers; a kit's own table replaces it."""
 
@@ -17,3 +21,40 @@ def format_development(step):
 def developed_zone(zone, step):
     """Zone at which a tone prints after development, ``3 + (z - 3)(4 + k) / 4`` above III; shadows hardly move."""
     return zone if zone <= 3 else 3 + (zone - 3) * (4 + step) / 4
+
+
+@dataclass(frozen=True)
+class Development:
+    """One row of a film's table: step (N is 0), minutes or None, and the exposure to add for it in stops."""
+
+    step: int
+    minutes: float | None = None
+    stops: float = 0.0
+
+
+def development_table(rows):
+    """Checked table, sorted by step. rows: (step, minutes or None, stops). Raises CoreError when times do not rise."""
+    table = tuple(
+        Development(int(step), minutes, float(stops)) for step, minutes, stops in sorted(rows, key=lambda row: row[0])
+    )
+    steps = [row.step for row in table]
+    if len(set(steps)) != len(steps):
+        raise CoreError("A development table names each step once.", parameter="development", code="development-twice")
+    timed = [row for row in table if row.minutes is not None]
+    if any(a.minutes >= b.minutes for a, b in zip(timed, timed[1:], strict=False)):
+        raise CoreError(
+            "Development times must rise from N- to N+: a longer development gives more contrast.",
+            parameter="development",
+            code="development-not-rising",
+        )
+    return table
+
+
+def reach_of(table):
+    """(lowest, highest) step of a table, or the usual reach of film for ()."""
+    return (table[0].step, table[-1].step) if table else REACH
+
+
+def row_for(table, step):
+    """The row of a step, or one without time and speed change when the table has none."""
+    return next((row for row in table if row.step == step), Development(step))

@@ -22,7 +22,10 @@ EDGE = 0.01
 
 @dataclass(frozen=True)
 class Medium:
-    """Film or sensor in use. Zones as (low, high); `response` is None for a colour sensor that mixes its channels."""
+    """Film or sensor in use. Zones as (low, high); `response` is None for a colour sensor that mixes its channels.
+
+    developments: the film's own Development table, () for the usual reach without times.
+    """
 
     kind: str = "film"
     iso: float = 100.0
@@ -31,6 +34,7 @@ class Medium:
     outer: tuple = OUTER["film"]
     channel_mix: str | tuple = "none"
     reciprocity: Reciprocity | None = None
+    developments: tuple = ()
 
     @property
     def is_film(self):
@@ -65,6 +69,7 @@ def medium(
     footroom=None,
     channel_mix=None,
     reciprocity=None,
+    developments=(),
 ):
     """A medium with the defaults of its kind where nothing else is known.
 
@@ -84,7 +89,9 @@ def medium(
             parameter="dependable",
             code="limits-contradict",
         )
-    return Medium(kind, iso, response, (inner_low, inner_high), (low, high), channel_mix or "none", reciprocity)
+    return Medium(
+        kind, iso, response, (inner_low, inner_high), (low, high), channel_mix or "none", reciprocity, developments
+    )
 
 
 def texture(zone, medium_in_use):

@@ -66,21 +66,34 @@ class Placement:
     setting_ev100: float
 
 
-def default_zone(school, medium):
-    """Zone a school places its tone on when nothing else is said."""
+PURE_WHITE = 8 + 2 / 3
+EMPTY_SHADOW = 1.0
+"""Zones of a white without texture and of a shadow without detail, where they are wanted so."""
+
+
+def default_zone(school, medium, white="textured", shadows="full"):
+    """Zone a school places its tone on when nothing else is said.
+
+    white: "textured" keeps the last texture, "pure" burns it out. shadows: "full" keeps detail, "empty" makes shapes.
+    """
     if school == "shadow":
-        return max(3.0, medium.dependable[0])
-    if school in ("highlight", "silhouette"):
+        return EMPTY_SHADOW if shadows == "empty" else max(3.0, medium.dependable[0])
+    if school == "highlight":
+        return PURE_WHITE if white == "pure" else medium.dependable[1]
+    if school == "silhouette":
         return medium.dependable[1]
     return MIDDLE
 
 
-def tone_for(school, tones):
+def tone_for(school, tones, white="textured", shadows="full"):
     """The tone that a school places by itself, or None where only the photographer knows.
 
-    tones: objects with name, role, ev100 and needs_texture, all read.
+    tones: objects with name, role, ev100 and needs_texture, all read. white, shadows: as in default_zone; a tone that is
+    wanted without texture is still the one to place.
     """
-    textured = [tone for tone in tones if tone.needs_texture]
+    given_up = {"shadow"} if shadows == "empty" else set()
+    given_up |= {"highlight"} if white == "pure" else set()
+    textured = [tone for tone in tones if tone.needs_texture or (tone.role == school and school in given_up)]
     if school == "shadow" and textured:
         return min(textured, key=lambda tone: tone.ev100)
     if school == "highlight" and textured:
@@ -91,17 +104,17 @@ def tone_for(school, tones):
     return None
 
 
-def place(school, tones, medium, tone_name=None, zone=None, after_filter_shift=None):
+def place(school, tones, medium, tone_name=None, zone=None, after_filter_shift=None, white="textured", shadows="full"):
     """Placement of one tone by a school, ``EV(setting) = EV(tone) + 5 - zone``.
 
     tones: the tones that were read. tone_name, zone: the photographer's choice; None leaves it to the school.
     after_filter_shift: function of a tone giving its shift in stops, to hold the zone after the filter; None holds it
     before, the classic practice. Raises NotPlaced with the way out; OutOfRange for a zone outside 0..10.
     """
-    zone = default_zone(school, medium) if zone is None else require_zone(zone)
+    zone = default_zone(school, medium, white, shadows) if zone is None else require_zone(zone)
     if school == "midpoint":
         return Placement(school, None, zone, _midpoint(tones, zone, after_filter_shift))
-    tone = _named(tones, tone_name) if tone_name else tone_for(school, tones)
+    tone = _named(tones, tone_name) if tone_name else tone_for(school, tones, white, shadows)
     if tone is None:
         raise NotPlaced(
             f"No tone is placed. “{SCHOOLS[school].name}” needs {SCHOOLS[school].wants}: choose a tone and its zone.",

@@ -4,14 +4,15 @@ One way through: tones that were read -> filter chain and tone shifts -> placing
 """
 
 import math
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 from functools import cached_property
 
 from dimgrey.core import exposure as ex
+from dimgrey.core.brackets import Bracket, frames
 from dimgrey.core.cautions import cautions_of
 from dimgrey.core.colour.chain import Chain, glass_chain, tone_shift_stops
 from dimgrey.core.colour.filters import COLOURED
-from dimgrey.core.development import REACH, developed_zone, development_step, format_development
+from dimgrey.core.development import developed_zone, development_step, format_development, reach_of, row_for
 from dimgrey.core.longexposure import corrected_seconds
 from dimgrey.core.media import Medium, texture
 from dimgrey.core.metering import combined
@@ -61,12 +62,18 @@ class Glass:
 
 @dataclass(frozen=True)
 class Wish:
-    """How the photographer wants to place: school, and tone and zone where they are chosen. hold: before, after."""
+    """How the photographer wants to place: school, and tone and zone where they are chosen. hold: before, after.
+
+    under_stops: exposure held back on purpose. white: "textured" or "pure". shadows: "full" or "empty".
+    """
 
     school: str = "shadow"
     tone: str | None = None
     zone: float | None = None
     hold: str = "before filter"
+    under_stops: float = 0.0
+    white: str = "textured"
+    shadows: str = "full"
 
 
 @dataclass(frozen=True)
@@ -86,6 +93,8 @@ class Scene:
     shutter: Marked | None = None
     limits: ex.Limits = field(default_factory=ex.Limits)
     crop: tuple | None = None
+    bracket: Bracket | None = None
+    light_note: str = ""
 
 
 @dataclass(frozen=True)
@@ -134,7 +143,20 @@ class Plan:
     development: str | None
     development_step: int | None
     hold_difference_stops: float
+    development_stops: float = 0.0
+    development_minutes: float | None = None
+    graduated_stops: float = 0.0
     cautions: tuple = ()
+
+    @cached_property
+    def bracket_frames(self):
+        """Frames of the scene's bracket, () without one."""
+        if self.scene.bracket is None:
+            return ()
+        zones = [(tone.name, tone.zone_printed) for tone in self.tones if tone.needs_texture]
+        return frames(
+            self.scene.bracket, self.shutter_seconds, zones, self.scene.medium.dependable, self.scene.increment
+        )
 
     @property
     def dial_stops(self):
@@ -166,18 +188,24 @@ def plan(scene):
     coloured = coloured_glass(scene)
     chain = scene.medium.chain(scene.light, coloured)
     meter = glass_chain("eye", scene.light, coloured if scene.through_filter else ())
-    shifts = {tone.name: _shift(tone, chain, meter) for tone in scene.tones}
+    graduated = graduated_stops(scene)
+    held = {tone.name: graduated if tone.role == "sky" else 0.0 for tone in scene.tones}
+    shifts = {tone.name: _shift(tone, chain, meter) - held[tone.name] for tone in scene.tones}
     read = tuple(tone for tone in scene.tones if tone.evs)
     wish = scene.wish or Wish()
     after = (lambda tone: shifts[tone.name]) if wish.hold == "after filter" else None
-    placement = place(wish.school, read, scene.medium, wish.tone, wish.zone, after)
+    placement = place(wish.school, read, scene.medium, wish.tone, wish.zone, after, wish.white, wish.shadows)
+    if wish.under_stops:
+        placement = replace(placement, setting_ev100=placement.setting_ev100 + wish.under_stops)
     cost = filter_cost(scene, coloured)
     bellows = bellows_stops(scene.magnification)
-    exposure_ev = placement.setting_ev100 - cost.stops - bellows
-    aperture, shutter, seconds = _camera_setting(scene, exposure_ev)
     step = development_for(scene.medium, read, shifts)
-    reached = step is not None and REACH[0] <= step <= REACH[1]
+    low, high = reach_of(scene.medium.developments)
+    reached = step is not None and low <= step <= high
     applied = step if reached else 0
+    row = row_for(scene.medium.developments, applied)
+    exposure_ev = placement.setting_ev100 - cost.stops - bellows - row.stops
+    aperture, shutter, seconds = _camera_setting(scene, exposure_ev)
     tones = tuple(_fallen(tone, placement.setting_ev100, shifts[tone.name], scene.medium, applied) for tone in read)
     result = Plan(
         scene=scene,
@@ -193,10 +221,13 @@ def plan(scene):
         corrected_seconds=corrected_seconds(seconds, scene.medium.reciprocity if scene.medium.is_film else None),
         rounding_stops=shutter.stops - aperture.stops + exposure_ev + math.log2(scene.medium.iso / 100),
         tones=tones,
-        range_stops=range_stops(read),
+        range_stops=range_stops(read, held),
         development=format_development(step) if reached else None,
         development_step=step,
         hold_difference_stops=_hold_difference(wish, placement, shifts),
+        development_stops=row.stops,
+        development_minutes=row.minutes if reached else None,
+        graduated_stops=graduated,
     )
     return _with_cautions(result)
 
@@ -222,7 +253,7 @@ def filter_cost(scene, coloured):
         coloured_stops = computed
     if scene.through_filter:
         return FilterCost(0.0, 0.0, computed, printed)
-    grey = sum(_grey_stops(glass) for glass in scene.filters if glass.name not in COLOURED)
+    grey = sum(_grey_stops(glass) for glass in scene.filters if glass.name in ("nd", "polarizer"))
     return FilterCost(coloured_stops + grey, coloured_stops, computed, printed)
 
 
@@ -230,9 +261,18 @@ def _grey_stops(glass):
     return glass.stops if glass.stops is not None else math.log2(glass.factor)
 
 
-def range_stops(read):
-    """Brightest minus darkest tone that needs texture, in stops; None with fewer than two."""
-    evs = [tone.ev100 for tone in read if tone.needs_texture]
+def graduated_stops(scene):
+    """Stops that graduated filters hold back over the sky."""
+    return sum(glass.stops or math.log2(glass.factor or 2) for glass in scene.filters if glass.name == "graduated")
+
+
+def range_stops(read, held=None):
+    """Brightest minus darkest tone that needs texture, in stops; None with fewer than two.
+
+    held: stops that a graduated filter holds back, by tone.
+    """
+    held = held or {}
+    evs = [tone.ev100 - held.get(tone.name, 0.0) for tone in read if tone.needs_texture]
     return max(evs) - min(evs) if len(evs) > 1 else None
 
 
@@ -317,6 +357,16 @@ def plan_as_json(result):
         ],
         "range_stops": None if result.range_stops is None else _tidy(result.range_stops),
         "development": result.development,
+        "development_minutes": result.development_minutes,
+        "bracket": [
+            {
+                "offset_stops": _tidy(f.offset_stops),
+                "shutter": format_time(f.shutter),
+                "seconds": _tidy(f.seconds),
+                "holds": list(f.holds),
+            }
+            for f in result.bracket_frames
+        ],
         "crop": list(result.scene.crop) if result.scene.crop else None,
         "combinations": [
             {

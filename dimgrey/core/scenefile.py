@@ -7,7 +7,9 @@ import json
 from functools import lru_cache
 from importlib import resources
 
+from dimgrey.core.brackets import require_bracket
 from dimgrey.core.colour.filters import COLOURED, POLARIZER_STOPS, require_filter
+from dimgrey.core.development import development_table
 from dimgrey.core.errors import CoreError
 from dimgrey.core.exposure import Limits, ev100
 from dimgrey.core.longexposure import reciprocity
@@ -180,7 +182,7 @@ class _Reader:
         school = (placing or {}).get("school", DEFAULT_SCHOOL[kind])
         camera = document.get("camera", {})
         tones = tuple(
-            self.tone(entry, f"tones[{k}]", increment, meter.get("calibration_stops", 0.0), school)
+            self.tone(entry, f"tones[{k}]", increment, meter.get("calibration_stops", 0.0), school, placing or {})
             for k, entry in enumerate(document.get("tones", []))
         )
         self._names(tones, placing or {})
@@ -202,7 +204,14 @@ class _Reader:
             shutter=self.marked(camera, "shutter", parse_time, increment),
             limits=self.limits(camera, increment),
             crop=self.crop(document.get("crop")),
+            bracket=self.bracket(document.get("bracket")),
+            light_note=document.get("light_note", ""),
         )
+
+    def bracket(self, entry):
+        if entry is None:
+            return None
+        return self.attempt("bracket", require_bracket, entry["count"], entry["step"], entry.get("order", "0 - +"))
 
     def crop(self, entry):
         if entry is None:
@@ -231,6 +240,8 @@ class _Reader:
                 "medium.reciprocity", reciprocity, curve.get("exponent"), curve.get("onset_s", 1.0), curve.get("table")
             )
         mix = entry.get("channel_mix")
+        rows = [(row["step"], row.get("minutes"), row.get("stops", 0.0)) for row in entry.get("development", [])]
+        developments = self.attempt("medium.development", development_table, rows) or ()
         return self.attempt(
             "medium",
             medium,
@@ -243,11 +254,15 @@ class _Reader:
             footroom=entry.get("footroom"),
             channel_mix=tuple(mix) if isinstance(mix, list) else mix,
             reciprocity=film,
+            developments=developments,
         )
 
-    def tone(self, entry, path, increment, calibration, school):
+    def tone(self, entry, path, increment, calibration, school, placing):
         role = entry.get("role", "other")
         free = entry.get("role") == "other" or (school == "silhouette" and role == "subject")
+        given_up = (role == "highlight" and placing.get("white") == "pure") or (
+            role == "shadow" and placing.get("shadows") == "empty"
+        )
         evs = self.evs(entry, path, increment, calibration)
         spreads = [
             r["high_ev100"] - r["low_ev100"]
@@ -259,7 +274,7 @@ class _Reader:
             role=role,
             evs=evs,
             colour=linear_colour(entry["colour"]) if "colour" in entry else None,
-            needs_texture=entry.get("texture", "free" if free else "needed") == "needed",
+            needs_texture=not given_up and entry.get("texture", "free" if free else "needed") == "needed",
             mixed=max(spreads, default=0.0),
             clipped=all(r.get("clipped", 0) > CLIPPED_SHARE for r in deciding_readings(entry.get("readings", [])))
             if entry.get("readings")
@@ -278,7 +293,7 @@ class _Reader:
             ev = self.attempt(f"{path}.readings[{k}]", reading_ev, reading, increment)
             if ev is not None and any(reading is r for r in readings):
                 typed = reading.get("kind") != "picture"
-                found.append(ev + (calibration if typed else 0.0))
+                found.append(ev + (calibration if typed else 0.0) + reading.get("shift", 0.0))
         return tuple(found)
 
     def wish(self, placing, school):
@@ -290,6 +305,9 @@ class _Reader:
             tone=placing.get("tone"),
             zone=None if zone is None else self.attempt("placing.zone", zone_value, zone),
             hold=placing.get("hold", "before filter"),
+            under_stops=float(placing.get("under_stops", 0.0)),
+            white=placing.get("white", "textured"),
+            shadows=placing.get("shadows", "full"),
         )
 
     def glass(self, entry, path):
@@ -299,6 +317,8 @@ class _Reader:
         if name in COLOURED and "stops" in entry:
             return Glass(name, factor=2.0 ** entry["stops"])
         stops = entry.get("stops", POLARIZER_STOPS if name == "polarizer" and "factor" not in entry else None)
+        if name == "graduated" and stops is None and "factor" not in entry:
+            stops = 2.0
         if name == "nd" and stops is None and "factor" not in entry:
             self.mistakes.append(f"{path}: a neutral-density filter needs its stops or its factor.")
             return None

@@ -11,7 +11,7 @@ import numpy as np
 from dimgrey.core.colour.chain import CHANNEL_MIXES, error_stops, glass_chain, mixed_chain, tone_shift_stops
 from dimgrey.core.colour.filters import COLOURED
 from dimgrey.core.colour.responses import RED_BLIND
-from dimgrey.core.development import REACH, developed_zone
+from dimgrey.core.development import developed_zone, reach_of
 from dimgrey.core.errors import CoreError
 from dimgrey.core.media import texture
 from dimgrey.core.picture.display import curve_for, lightness
@@ -174,7 +174,8 @@ def _standing(result, colours, chain):
     }
     read = [tone for tone in result.scene.tones if tone.evs]
     step = development_for(result.scene.medium, read, shifts)
-    applied = step if step is not None and REACH[0] <= step <= REACH[1] else 0
+    low, high = reach_of(result.scene.medium.developments)
+    applied = step if step is not None and low <= step <= high else 0
     return {tone.name: developed_zone(tone.zone + shifts[tone.name], applied) for tone in result.tones}
 
 

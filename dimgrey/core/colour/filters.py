@@ -34,7 +34,8 @@ _GLASS = {
 }
 
 COLOURED = tuple(_GLASS)
-GREY = ("nd", "polarizer")
+GREY = ("nd", "polarizer", "graduated")
+"""Filters that take all colours alike; a graduated one only over the sky."""
 FILTERS = COLOURED + GREY
 
 

@@ -1,0 +1,195 @@
+"""Choosing aperture, time and speed from what matters in the scene, with the trade written out.
+
+Depth first, then motion and steadiness; speed gives way where the medium allows it. Source: HANDBOOK 11.
+"""
+
+import math
+from dataclasses import dataclass
+
+from dimgrey.core.errors import OutOfRange
+from dimgrey.core.exposure import exposure_time_s, f_number_for, marked_aperture, marked_time
+from dimgrey.core.optics import (
+    airy_mm,
+    best_f_number,
+    circle_of_confusion_mm,
+    depth_of_field,
+    focus_for,
+    freezing_time_s,
+)
+from dimgrey.core.steadiness import handheld_limit_s, wind_shakes
+from dimgrey.core.stops import Marked, format_aperture, format_seconds, format_time, marked_speed
+
+BLUR_PARTS = 20
+"""A wanted blur is at least this many circles of confusion."""
+DEFAULT_F = 8.0
+
+
+@dataclass(frozen=True)
+class Needs:
+    """What matters. Distances in metres, None when it does not matter; far may be infinite.
+
+    motion: "freeze", "blur" or "". support: "hand" or "tripod".
+    """
+
+    near_m: float | None = None
+    far_m: float | None = None
+    speed_m_s: float = 0.0
+    distance_m: float = 10.0
+    motion: str = ""
+    support: str = "tripod"
+    wind_m_s: float = 0.0
+
+
+@dataclass(frozen=True)
+class Means:
+    """What there is: lens in real mm and in 35 mm terms, frame in mm, ends of aperture and time, speeds.
+
+    iso_max: highest speed the person accepts; the same as iso for film. hand_factor, stabiliser_stops: see steadiness.
+    """
+
+    focal_mm: float = 50.0
+    focal_35mm: float = 50.0
+    frame_mm: tuple = (36.0, 24.0)
+    f_min: float = 2.0
+    f_max: float = 16.0
+    time_min_s: float = 2.0**-12
+    time_max_s: float = 32.0
+    iso: float = 100.0
+    iso_max: float = 100.0
+    increment: str = "third"
+    hand_factor: float = 1.0
+    stabiliser_stops: float = 0.0
+
+
+@dataclass(frozen=True)
+class Trade:
+    """One line of the trade: what it is about, in words, and whether it is met."""
+
+    about: str
+    text: str
+    met: bool
+
+
+@dataclass(frozen=True)
+class Proposal:
+    """A setting and what it costs. nd_stops: neutral density to add, 0 for none. focus_m: None when depth did not matter.
+    depth: what the setting keeps sharp, None without a focus."""
+
+    aperture: Marked
+    shutter: Marked
+    iso: Marked
+    nd_stops: float
+    focus_m: float | None
+    depth: object
+    best_f: float | None
+    trades: tuple
+
+
+def propose(exposure_ev100, needs, means):
+    """Proposal for an exposure in EV100 (filters and bellows taken off already).
+
+    Raises OutOfRange where a distance contradicts itself.
+    """
+    if needs.speed_m_s < 0 or needs.distance_m <= 0:
+        raise OutOfRange("Speed is 0 or more, distance more than 0.", parameter="speed", code="motion")
+    coc = circle_of_confusion_mm(*means.frame_mm)
+    focus = focus_for(means.focal_mm, needs.near_m, needs.far_m, coc) if needs.near_m and needs.far_m else None
+    wanted_f = focus.f_number if focus else DEFAULT_F
+    f_number = min(max(wanted_f, means.f_min), means.f_max)
+    longest = _longest_time(needs, means, coc)
+    iso, nd = means.iso, 0.0
+    seconds = exposure_time_s(exposure_ev100, f_number, iso)
+    if seconds > longest:
+        iso = min(iso * seconds / longest, means.iso_max)
+        seconds = exposure_time_s(exposure_ev100, f_number, iso)
+        if seconds > longest * 1.12:  # speed is at its end: open up as far as needed
+            f_number = min(max(f_number_for(exposure_ev100, longest, iso), means.f_min), f_number)
+            seconds = exposure_time_s(exposure_ev100, f_number, iso)
+    if needs.motion == "blur":
+        shortest = freezing_time_s(needs.speed_m_s, means.focal_mm, needs.distance_m, coc) * BLUR_PARTS
+        if seconds < shortest and not math.isinf(shortest):
+            f_number = min(means.f_max, max(f_number, f_number_for(exposure_ev100, shortest, iso)))
+            seconds = exposure_time_s(exposure_ev100, f_number, iso)
+            nd = max(0.0, math.ceil(math.log2(shortest / seconds) - 0.2)) if seconds < shortest else 0.0
+            seconds *= 2.0**nd
+    aperture = marked_aperture(f_number, means.increment)
+    speed = marked_speed(iso)
+    seconds = exposure_time_s(exposure_ev100, aperture.exact, speed.exact) * 2.0**nd
+    depth = None
+    if focus:
+        at = min(focus.focus_m, 1e6)
+        depth = depth_of_field(means.focal_mm, aperture.exact, at, coc)
+    best = best_f_number(focus.image_spread_mm) if focus else None
+    trades = _trades(needs, means, coc, aperture, seconds, depth, best, longest, nd)
+    return Proposal(
+        aperture,
+        marked_time(seconds, means.increment),
+        speed,
+        nd,
+        focus.focus_m if focus else None,
+        depth,
+        best,
+        trades,
+    )
+
+
+def _longest_time(needs, means, coc):
+    """Longest time that hand and motion allow, seconds."""
+    limits = [means.time_max_s]
+    if needs.support == "hand":
+        limits.append(handheld_limit_s(means.focal_35mm, means.hand_factor, means.stabiliser_stops))
+    if needs.motion == "freeze":
+        limits.append(freezing_time_s(needs.speed_m_s, means.focal_mm, needs.distance_m, coc))
+    if needs.support == "tripod" and wind_shakes(needs.wind_m_s, means.focal_35mm, 1 / 8):
+        limits.append(1 / 90)
+    return max(min(limits), means.time_min_s)
+
+
+def _trades(needs, means, coc, aperture, seconds, depth, best, longest, nd):
+    lines = []
+    f = aperture.exact
+    if depth:
+        far = "infinity" if math.isinf(depth.far_m) else f"{depth.far_m:.3g} m"
+        met = depth.near_m <= needs.near_m * 1.05 and depth.far_m >= min(needs.far_m, 1e5) * 0.95
+        wanted = (
+            ""
+            if met
+            else f"; wanted {needs.near_m:g} m to {'infinity' if math.isinf(needs.far_m) else f'{needs.far_m:g} m'}"
+        )
+        lines.append(Trade("depth", f"Sharp from {depth.near_m:.3g} m to {far}{wanted}.", met))
+    if airy_mm(f) > coc:
+        lines.append(
+            Trade(
+                "diffraction",
+                f"Diffraction at {format_aperture(aperture)} blurs more than the frame resolves; best near f/{best or coc / 0.001342:.0f}.",
+                False,
+            )
+        )
+    if needs.support == "hand":
+        limit = handheld_limit_s(means.focal_35mm, means.hand_factor, means.stabiliser_stops)
+        lines.append(Trade("hand", f"Hands hold {format_seconds(limit)}.", seconds <= limit * 1.15))
+    elif wind_shakes(needs.wind_m_s, means.focal_35mm, seconds):
+        lines.append(Trade("wind", "Wind will move this tripod: shelter it, or go shorter than 1/60.", False))
+    if needs.motion and needs.speed_m_s > 0:
+        blur = needs.speed_m_s * seconds * means.focal_mm / needs.distance_m
+        frozen = blur <= coc * 1.15
+        if needs.motion == "freeze":
+            lines.append(Trade("motion", f"Motion blurs {blur:.2g} mm on the frame; {coc:.2g} mm looks sharp.", frozen))
+        else:
+            lines.append(
+                Trade(
+                    "motion",
+                    f"Motion blurs {blur:.2g} mm on the frame, {blur / coc:.0f} times what looks sharp.",
+                    blur >= coc * BLUR_PARTS * 0.8,
+                )
+            )
+    if nd:
+        lines.append(Trade("filter", f"Neutral density of {nd:g} stops stretches the time.", True))
+    lines.append(
+        Trade(
+            "time",
+            f"{format_time(marked_time(seconds, means.increment))} at {format_aperture(aperture)}.",
+            means.time_min_s * 0.9 <= seconds <= means.time_max_s * 1.1,
+        )
+    )
+    return tuple(lines)
