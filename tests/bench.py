@@ -244,7 +244,7 @@ def page_weight(site, scene):
     response = site.connection.getresponse()
     page = response.read()
     names = set(re.findall(r'(?:src|href)="(/static/[^"]+)"', page.decode()))
-    names |= {f"/static/scenes/{module}.js" for module in ("stage", "rail", "pad")}
+    names |= {f"/static/scenes/{module}.js" for module in ("stage", "rail", "pad", "timer")}
     css = (Path(settings.STATIC_ROOT) / "site" / "base.css").read_text()
     names |= {"/static/" + posixpath.normpath(f"site/{n}") for n in re.findall(r'url\("(\.\./[^"]+)"\)', css)}
     total = 0

@@ -2,7 +2,7 @@
 
 import re
 
-from dimgrey.core.errors import Unreadable
+from dimgrey.core.errors import OutOfRange, Unreadable
 from dimgrey.core.exposure import ev100
 from dimgrey.core.stops import parse_aperture, parse_ev, parse_speed, parse_time, require_ev
 
@@ -50,3 +50,25 @@ def _as_ev(written):
             code="reading-incomplete",
         )
     return round(parse_ev(written), 4)
+
+
+def parse_distance(text):
+    """Metres from "2.5", "2.5 m", "80 cm", "8 ft" or "infinity". Raises Unreadable or OutOfRange.
+
+    >>> parse_distance("80 cm")
+    0.8
+    """
+    word = text.strip().lower().replace(",", ".")
+    if word in ("infinity", "inf", "∞", "far"):
+        return float("inf")
+    match = re.fullmatch(r"(\d+(?:\.\d+)?)\s*(m|cm|mm|km|ft)?", word)
+    if not match:
+        raise Unreadable(
+            f"“{text.strip()}” is not a distance. Write 2.5 m, 80 cm or infinity.",
+            parameter="distance",
+            code="distance",
+        )
+    metres = float(match[1]) * {"m": 1, "cm": 0.01, "mm": 0.001, "km": 1000, "ft": 0.3048, None: 1}[match[2]]
+    if not 0.01 <= metres <= 100_000:
+        raise OutOfRange(f"A distance is 1 cm to 100 km (got {text.strip()}).", parameter="distance", code="distance")
+    return metres

@@ -13,14 +13,18 @@ from django.utils import timezone
 from PIL import Image
 
 from dimgrey.core import scenefile
+from dimgrey.core.daylight import daylight_ev100
 from dimgrey.core.errors import CoreError
+from dimgrey.core.plan import plan
 from dimgrey.core.separation import require_pairs
 from dimgrey.core.suggest import suggestions
+from dimgrey.core.waysout import ways_out
 from dimgrey.core.zones import require_zone
 from dimgrey.pictures.read import read_picture
 from dimgrey.scenes import light, store
 from dimgrey.scenes.models import Picture, Revision, Scene
 from dimgrey.scenes.queries import newest_child, picture_of
+from dimgrey.scenes.sky import planned_sun_altitude
 
 MAX_TONES = 40
 NEW_DOCUMENT = {
@@ -282,17 +286,87 @@ def add_tone(scene, stamp, name, reading=None):
     return change(scene, stamp, f"add {name or 'a tone'}", edit)
 
 
-def type_reading(scene, stamp, mark, reading, replace=False):
-    """Keep a reading that was typed for a tone; `replace` drops the earlier typed ones."""
+def type_reading(scene, stamp, mark, reading, replace=False, others=False):
+    """Keep a reading that was typed for a tone; `replace` drops the earlier typed ones.
+
+    others: the light changed, so this reading replaces those of its tone, and every other tone moves with it.
+    """
 
     def edit(document, scene):
         entry = _tone(document, mark)
+        if others:
+            before = _ev_of(entry, document)
+            _require_read(before, entry)
+            kept = [r for r in entry.get("readings", []) if r.get("kind") == "picture"]
+            entry["readings"] = [*kept, _typed(reading)]
+            change_stops = round(_ev_of(entry, document) - before, 4)
+            _shift(document, change_stops, but=entry)
+            for picture_reading in kept:  # the picture shows the light as it was
+                picture_reading["shift"] = round(picture_reading.get("shift", 0.0) + change_stops, 4)
+            return
         entry.pop("ev100", None)
         kept = [r for r in entry.get("readings", []) if not (replace and r.get("kind") != "picture")]
         entry["readings"] = [*kept, _typed(reading)]
         _rescale(document, scene)
 
     return change(scene, stamp, f"read {mark}", edit)
+
+
+def shift_light(scene, stamp, stops):
+    """The light of the whole scene changed: every reading moves together. The readings stay as they were taken."""
+
+    def edit(document, scene):
+        if not any(entry.get("readings") or "ev100" in entry for entry in document.get("tones", [])):
+            raise Refused("No tone is read yet, so no light can have changed.", code="nothing-read")
+        _shift(document, stops)
+
+    return change(scene, stamp, f"light {stops:+.2f}", edit)
+
+
+def _shift(document, stops, but=None):
+    for entry in document.get("tones", []):
+        if entry is but:
+            continue
+        for reading in entry.get("readings", []):
+            reading["shift"] = round(reading.get("shift", 0.0) + stops, 4)
+        if isinstance(entry.get("ev100"), (int, float)):
+            entry["ev100"] = round(entry["ev100"] + stops, 4)
+
+
+def _ev_of(entry, document):
+    return scenefile.tone_ev(
+        entry, document.get("meter", {}).get("calibration_stops", 0.0), document.get("increment", "third")
+    )
+
+
+def _require_read(ev, entry):
+    if ev is None:
+        raise Refused(
+            f"{entry['name']} was not read before, so it cannot say how the light changed.", code="nothing-read"
+        )
+
+
+def estimate_tone(scene, stamp, name, light_kind):
+    """A tone without a meter: middle grey in a named light, from the daylight guide and the sun's height if it is known."""
+    altitude = planned_sun_altitude(scene)
+    found = daylight_ev100(light_kind, 40.0 if altitude is None else altitude)
+
+    def edit(document, scene):
+        _require_room(document)
+        wanted = name or f"grey in {light_kind}"
+        _require_free_name(document, wanted)
+        reading = {"kind": "estimate", "ev100": round(found.ev100, 2), "note": found.why[:120]}
+        document.setdefault("tones", []).append(
+            {
+                "name": wanted,
+                "mark": _next_mark(document),
+                "role": "other",
+                "texture": "needed",
+                "readings": [_typed(reading)],
+            }
+        )
+
+    return change(scene, stamp, f"estimate {light_kind}", edit)
 
 
 def drop_reading(scene, stamp, mark, index):
@@ -356,15 +430,24 @@ def place_tone(scene, stamp, mark, zone):
     return change(scene, stamp, f"place {mark}", edit)
 
 
-def choose_school(scene, stamp, school, hold=None):
-    """Choose how to place. The school then finds its own tone and zone again."""
+KEPT_TARGETS = ("hold", "under_stops", "white", "shadows")
+
+
+def choose_school(scene, stamp, school, targets=None):
+    """Choose how to place, and what to aim at. A new school finds its own tone and zone; None takes a target away."""
 
     def edit(document, scene):
         placing = document.setdefault("placing", {})
         if placing.get("school") != school:
-            document["placing"] = {"school": school, **({"hold": placing["hold"]} if "hold" in placing else {})}
-        if hold:
-            document["placing"]["hold"] = hold
+            placing = {"school": school, **{key: placing[key] for key in KEPT_TARGETS if key in placing}}
+            document["placing"] = placing
+        for key, value in (targets or {}).items():
+            if key in ("white", "shadows") and placing.get(key) != value:
+                placing.pop("zone", None)
+            if value is None:
+                placing.pop(key, None)
+            else:
+                placing[key] = value
 
     return change(scene, stamp, f"school: {school}", edit)
 
@@ -405,6 +488,24 @@ def add_pair(scene, stamp, a, b):
         document["pairs"] = [[a, b], *kept][:8]
 
     return change(scene, stamp, f"part {a} from {b}", edit)
+
+
+def take_way_out(scene, stamp, code):
+    """Apply one of the computed ways out of a scene that exceeds its medium."""
+
+    def edit(document, scene):
+        way = next((w for w in ways_out(plan(scenefile.scene_of(document))) if w.code == code), None)
+        if way is None:
+            raise Refused("That way out no longer fits this plan.", code="no-way-out")
+        if code == "graduated":
+            others = [glass for glass in document.get("filters", []) if glass["name"] != "graduated"]
+            document["filters"] = [*others, {"name": "graduated", "stops": int(way.stops)}]
+        elif code == "bracket":
+            document["bracket"] = {"count": way.count, "step": round(way.stops, 4), "order": "0 - +"}
+        else:
+            next(entry for entry in document["tones"] if entry["name"] == way.tone)["texture"] = "free"
+
+    return change(scene, stamp, f"way out: {code}", edit)
 
 
 # --- small parts --------------------------------------------------------------------------------------------------------------

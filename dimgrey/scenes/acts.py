@@ -18,7 +18,7 @@ ACTS = {
     "read": (
         "tones",
         forms.ReadingForm,
-        lambda scene, f: do.type_reading(scene, *_d(f, "stamp", "mark", "reading", "replace")),
+        lambda scene, f: do.type_reading(scene, *_d(f, "stamp", "mark", "reading", "replace", "others")),
     ),
     "unread": (
         "tones",
@@ -36,7 +36,7 @@ ACTS = {
     "school": (
         "placing",
         forms.SchoolForm,
-        lambda scene, f: do.choose_school(scene, *_d(f, "stamp", "school", "hold")),
+        lambda scene, f: do.choose_school(scene, *_d(f, "stamp", "school"), f.targets()),
     ),
     "filter": (
         "filter",
@@ -62,6 +62,28 @@ ACTS = {
         "view",
         forms.ViewForm,
         lambda scene, f: do.set_part(scene, *_d(f, "stamp"), "view and light", **f.parts()),
+    ),
+    "way-out": ("", forms.WayOutForm, lambda scene, f: do.take_way_out(scene, *_d(f, "stamp", "code"))),
+    "bracket": (
+        "bracket",
+        forms.BracketForm,
+        lambda scene, f: do.set_part(scene, *_d(f, "stamp"), "bracket", bracket=f.bracket()),
+    ),
+    "shift": ("tones", forms.ShiftForm, lambda scene, f: do.shift_light(scene, *_d(f, "stamp", "stops"))),
+    "estimate": (
+        "tones",
+        forms.EstimateForm,
+        lambda scene, f: do.estimate_tone(scene, *_d(f, "stamp", "name", "light")),
+    ),
+    "needs": (
+        "needs",
+        forms.NeedsForm,
+        lambda scene, f: do.set_part(scene, *_d(f, "stamp"), "what matters", needs=f.needs()),
+    ),
+    "take": (
+        "needs",
+        forms.TakeForm,
+        lambda scene, f: do.set_part(scene, *_d(f, "stamp"), "proposed setting", **f.parts()),
     ),
     "crop": ("crop", forms.CropForm, lambda scene, f: do.crop_picture(scene, *_d(f, "stamp"), f.crop)),
     "way": (

@@ -135,6 +135,10 @@ def _exposure(sheet, shown):
     sheet.wrapped(
         f"{shown.school.name}: {shown.placed_line}. Filter: {shown.filter_line}. {shown.range_line}", 7.5, lines=3
     )
+    if shown.bracket:
+        sheet.wrapped(
+            "Bracket " + ", ".join(f"{f['shutter']} ({f['offset']})" for f in shown.bracket) + ".", 7.5, lines=1
+        )
     if shown.document.get("crop"):
         sheet.wrapped(f"Crop {shown.crop_line}.", 7.5, lines=1)
     sheet.wrapped(

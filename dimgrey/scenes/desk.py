@@ -4,10 +4,12 @@ from dataclasses import dataclass, field, replace
 from datetime import datetime
 
 from django.urls import reverse
+from django.utils import timezone
 
 from dimgrey.core import explain
 from dimgrey.core.colour.chain import LIGHT_NAMES
 from dimgrey.core.colour.filters import COLOURED
+from dimgrey.core.daylight import KINDS as DAYLIGHT
 from dimgrey.core.errors import NotPlaced
 from dimgrey.core.exposure import exposure_time_s, marked_time
 from dimgrey.core.media import KINDS
@@ -29,7 +31,7 @@ from dimgrey.core.stops import (
     parse_speed,
 )
 from dimgrey.core.zones import ZONES, format_tone
-from dimgrey.scenes import light, rendering
+from dimgrey.scenes import light, parts, rendering
 from dimgrey.scenes.forms import SCALES, WANTED_PARTS
 from dimgrey.scenes.queries import can_undo, newest_child, picture_of
 from dimgrey.scenes.rail import Rail, Words, empty_rail, rail_of
@@ -52,6 +54,9 @@ class ReadingRow:
     source: str
     at: str
     decides: bool
+    age: str = ""
+    stale: bool = False
+    note: str = ""
 
 
 @dataclass(frozen=True)
@@ -126,6 +131,8 @@ class Desk:
     ring: str
     view_line: str = ""
     sky: object = None
+    bracket: tuple = ()
+    ways_out: tuple = ()
     problem: Problem | None = None
     opened: frozenset = frozenset()
 
@@ -141,6 +148,67 @@ class Desk:
     @property
     def choices(self):
         return CHOICES
+
+    @property
+    def words(self):
+        return Words(self.labels, divisions_of(self.document))
+
+    @property
+    def placing(self):
+        return self.document.get("placing", {})
+
+    @property
+    def under(self):
+        return f"{self.placing.get('under_stops', 0):.2f}".rstrip("0").rstrip(".")
+
+    @property
+    def others(self):
+        """Other schools side by side; computed when the Placing part is open."""
+        return parts.others_of(self.plan, self.words)
+
+    @property
+    def graduated(self):
+        return next(
+            (f"{g.get('stops', 2):g}" for g in self.document.get("filters", []) if g["name"] == "graduated"), ""
+        )
+
+    @property
+    def bracket_count(self):
+        return str(self.document.get("bracket", {}).get("count", ""))
+
+    @property
+    def bracket_step(self):
+        step = self.document.get("bracket", {}).get("step")
+        return format_stops(step) if step else ""
+
+    @property
+    def timer_seconds(self):
+        seconds = parts.timer_seconds(self.plan)
+        return f"{seconds:.2f}" if seconds else ""
+
+    @property
+    def timer_words(self):
+        return parts.timer_words(self.plan)
+
+    @property
+    def proposal(self):
+        """Aperture, time and speed for what matters; computed when the Aperture part is open."""
+        wind = self.sky.wind_m_s if self.sky else 0.0
+        return parts.proposal_of(self.document, self.picture, scene_of(self.document), self.plan, wind)
+
+    @property
+    def needs_line(self):
+        """What aperture and time are chosen for, in words."""
+        needs = self.document.get("needs", {})
+        said = []
+        if "near_m" in needs:
+            far = needs["far_m"] if isinstance(needs["far_m"], str) else f"{needs['far_m']:g} m"
+            said.append(f"sharp from {needs['near_m']:g} m to {far}")
+        if "motion" in needs:
+            said.append(f"{needs['motion']} {needs.get('speed_m_s', 0):g} m/s")
+        if "support" in needs:
+            said.append(f"on a {needs['support']}" if needs["support"] == "tripod" else "held by hand")
+        return ", ".join(said) or "not said what matters"
 
     def _grey_address(self, **changed):
         shown = replace(rendering.rendering_of(self.view_key), **changed)
@@ -218,6 +286,8 @@ EXPORT_LABELS = (
     ("measures.json", "measures JSON"),
     ("measures.csv", "measures CSV"),
 )
+LOW_SUN_FOR_READINGS_DEG = 10.0
+"""Sun altitude that stands for "within an hour of sunrise or sunset", where readings age faster."""
 CHOICES = {
     "schools": tuple((key, school.name) for key, school in SCHOOLS.items()),
     "roles": ROLES,
@@ -234,6 +304,7 @@ CHOICES = {
     ),
     "mixes": ("none", "yellow", "orange", "red", "green", "blue"),
     "scales": SCALES,
+    "daylight": DAYLIGHT,
     "ratios": tuple(RATIOS),
     "exports": EXPORT_LABELS,
     "wants": tuple((code, want.label) for code, want in WANTS.items()),
@@ -276,6 +347,7 @@ def _fields(document, title, problem):
             "nd": next((f"{g['stops']:g}" for g in filters if g["name"] == "nd" and "stops" in g), ""),
         },
         "exposure": {"value": ""},
+        "needs": _needs_fields(document.get("needs", {})),
         "crop": {key: document.get("crop", {}).get(key, "") for key in ("ratio", "upright", "guides")},
         "camera": {
             "kind": medium.get("kind", "film"),
@@ -298,6 +370,21 @@ def _fields(document, title, problem):
         known = values[problem.part]
         known.update({key: text for key, text in problem.typed.items() if key in known})
     return values
+
+
+def _needs_fields(needs):
+    return {
+        "near": _metres(needs.get("near_m")),
+        "far": _metres(needs.get("far_m")),
+        "speed": needs.get("speed_m_s", ""),
+        "distance": _metres(needs.get("distance_m")),
+        "motion": needs.get("motion", ""),
+        "support": needs.get("support", ""),
+    }
+
+
+def _metres(value):
+    return "" if value is None else value if isinstance(value, str) else f"{value:g} m"
 
 
 def _number(value):
@@ -336,6 +423,8 @@ def desk_of(scene, labels="zones", problem=None, opened=(), redo_known=True):
     opened = frozenset(opened) | _refused_part(problem)
     words = Words(labels, divisions_of(document))
     school_key = core_scene.wish.school
+    sky = scene_sky(document, picture, scene.outing, result, labels)
+    low_sun = bool(sky and abs(sky.sun_altitude_deg) < LOW_SUN_FOR_READINGS_DEG)
     return Desk(
         scene=scene,
         document=document,
@@ -344,7 +433,7 @@ def desk_of(scene, labels="zones", problem=None, opened=(), redo_known=True):
         plan=result,
         wait=wait,
         rail=rail_of(result, marks, words) if result else empty_rail(core_scene.medium, words),
-        tones=tuple(_tone_row(entry, result, document, words, opened) for entry in document.get("tones", [])),
+        tones=tuple(_tone_row(entry, result, document, words, opened, low_sun) for entry in document.get("tones", [])),
         labels=labels,
         school=SCHOOLS[school_key],
         school_key=school_key,
@@ -370,7 +459,9 @@ def desk_of(scene, labels="zones", problem=None, opened=(), redo_known=True):
         view_key=view_key(document, picture, result, core_scene) if picture else "",
         ring=f"{_ring(document, picture):.5f}" if picture else "",
         view_line=_view_line(document),
-        sky=scene_sky(document, picture, scene.outing, result, labels),
+        sky=sky,
+        bracket=parts.bracket_lines(result),
+        ways_out=parts.ways_out_of(result),
         problem=problem,
         opened=opened,
     )
@@ -390,11 +481,11 @@ def plan_or_wait(core_scene):
         return None, str(reason)
 
 
-def _tone_row(entry, result, document, words, opened):
+def _tone_row(entry, result, document, words, opened, low_sun=False):
     fallen = next((t for t in result.tones if t.name == entry["name"]), None) if result else None
     readings = entry.get("readings", [])
     deciding = deciding_readings(readings)
-    rows = tuple(_reading_row(k, r, any(r is d for d in deciding), document) for k, r in enumerate(readings))
+    rows = tuple(_reading_row(k, r, any(r is d for d in deciding), document, low_sun) for k, r in enumerate(readings))
     ev = fallen.ev100 if fallen else _tone_ev(entry, document)
     spread = max(
         (r["high_ev100"] - r["low_ev100"] for r in readings if "high_ev100" in r and "low_ev100" in r), default=0
@@ -433,7 +524,7 @@ def _tone_ev(entry, document):
     return tone_ev(entry, document.get("meter", {}).get("calibration_stops", 0.0), document.get("increment", "third"))
 
 
-def _reading_row(index, reading, decides, document):
+def _reading_row(index, reading, decides, document, low_sun):
     if "ev100" in reading or "shutter" in reading:
         ev = reading_ev(reading, document.get("increment", "third"))
         text = f"EV {format_stops(ev)}"
@@ -442,7 +533,11 @@ def _reading_row(index, reading, decides, document):
     else:
         text = f"{format_stops(reading.get('stops', 0), signed=True)} from the picture's middle"
     source = reading.get("meter") if reading.get("kind") == "picture" else reading.get("kind", "spot")
-    return ReadingRow(index, text, source or "picture", _clock(reading.get("taken_at", "")), decides)
+    if reading.get("shift"):
+        text += f", light {format_stops(reading['shift'], signed=True)}"
+    age, stale = parts.age_of(reading, timezone.now(), low_sun)
+    clock = _clock(reading.get("taken_at", ""))
+    return ReadingRow(index, text, source or "picture", clock, decides, age, stale, reading.get("note", ""))
 
 
 def _clock(text):
@@ -463,6 +558,8 @@ def _filter_line(document, result):
     for glass in document.get("filters", []):
         if glass["name"] == "nd":
             names.append(f"neutral density {format_stops(glass.get('stops', 0))}")
+        elif glass["name"] == "graduated":
+            names.append(f"graduated {glass.get('stops', 2):g}")
         else:
             names.append(glass["name"])
     if not names:
@@ -495,7 +592,14 @@ def _range_line(result):
     if result is None or result.range_stops is None:
         return ""
     line = f"{format_stops(result.range_stops)} stops"
-    return f"{line}, develop {result.development}" if result.development else line
+    if not result.development:
+        return line
+    line += f", develop {result.development}"
+    if result.development_minutes:
+        line += f" for {result.development_minutes:g} min"
+    if result.development_stops:
+        line += f", exposed {format_stops(result.development_stops, signed=True)}"
+    return line
 
 
 def _camera_line(document):

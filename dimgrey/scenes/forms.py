@@ -2,15 +2,17 @@
 
 from django import forms
 
+from dimgrey.core.brackets import require_bracket
 from dimgrey.core.colour.chain import CHANNEL_MIXES, LIGHTS
 from dimgrey.core.colour.filters import COLOURED, POLARIZER_STOPS
 from dimgrey.core.colour.responses import RESPONSES
+from dimgrey.core.daylight import KINDS as DAYLIGHT
 from dimgrey.core.errors import CoreError
 from dimgrey.core.media import KINDS
 from dimgrey.core.picture.crop import RATIOS, largest_crop, require_crop
 from dimgrey.core.placing import SCHOOLS
 from dimgrey.core.plan import ROLES
-from dimgrey.core.readings import parse_reading
+from dimgrey.core.readings import parse_distance, parse_reading
 from dimgrey.core.sky.clock import parse_clock
 from dimgrey.core.sky.light import WANTS, parse_heading, parse_tilt
 from dimgrey.core.stops import INCREMENTS, parse_aperture, parse_speed, parse_stops, parse_time
@@ -78,6 +80,7 @@ class ReadingForm(MarkForm):
     reading = forms.CharField(max_length=60, required=False)
     kind = forms.ChoiceField(choices=choices(("spot", "incident", "whole frame", "grey card")), required=False)
     replace = forms.BooleanField(required=False)
+    others = forms.BooleanField(required=False)
 
     def clean_reading(self):
         return read_text(self.cleaned_data["reading"], self.document)
@@ -125,6 +128,22 @@ class PlaceForm(MarkForm):
 class SchoolForm(ActForm):
     school = forms.ChoiceField(choices=choices(SCHOOLS))
     hold = forms.ChoiceField(choices=choices(("before filter", "after filter")), required=False)
+    under = forms.ChoiceField(choices=choices(("0", "0.3333", "2")), required=False)
+    white = forms.ChoiceField(choices=choices(("textured", "pure")), required=False)
+    shadows = forms.ChoiceField(choices=choices(("full", "empty")), required=False)
+
+    def targets(self):
+        """What the placing aims at beside its tone; what was not sent stays as it was, marked by absence."""
+        data, found = self.cleaned_data, {}
+        if data["hold"]:
+            found["hold"] = data["hold"]
+        if data["under"]:
+            found["under_stops"] = round(float(data["under"]), 4) or None
+        if data["white"]:
+            found["white"] = data["white"] if data["white"] == "pure" else None
+        if data["shadows"]:
+            found["shadows"] = data["shadows"] if data["shadows"] == "empty" else None
+        return found
 
 
 class FilterForm(ActForm):
@@ -134,6 +153,7 @@ class FilterForm(ActForm):
     factor = forms.FloatField(min_value=1, max_value=100000, required=False)
     nd = CoreField(lambda text: parse_stops(text, "nd"))
     polarizer = forms.BooleanField(required=False)
+    graduated = forms.ChoiceField(choices=choices(("", "1", "2", "3")), required=False)
 
     def clean_nd(self):
         stops = self.cleaned_data["nd"]
@@ -149,6 +169,8 @@ class FilterForm(ActForm):
             found.append({"name": "polarizer", "stops": round(POLARIZER_STOPS, 4)})
         if data["nd"]:
             found.append({"name": "nd", "stops": data["nd"]})
+        if data["graduated"]:
+            found.append({"name": "graduated", "stops": int(data["graduated"])})
         return found
 
 
@@ -289,6 +311,103 @@ class ViewForm(ActForm):
         _put(view, "sky", True if data["sky"] else None)
         _put(wanted, "lights", data["lights"] or None)
         return {"view": view, "wanted": wanted}
+
+
+class BracketForm(ActForm):
+    """Count, step and order of a bracket; no count takes it away."""
+
+    count = forms.IntegerField(required=False)
+    step = CoreField(lambda text: parse_stops(text, "bracket"))
+    order = forms.CharField(max_length=8, required=False)
+
+    def clean(self):
+        data = super().clean()
+        if data.get("count"):
+            try:
+                require_bracket(data["count"], data.get("step") or 1.0, data.get("order") or "0 - +")
+            except CoreError as refused:
+                raise forms.ValidationError(str(refused)) from None
+        return data
+
+    def bracket(self):
+        data = self.cleaned_data
+        if not data["count"]:
+            return None
+        found = require_bracket(data["count"], data["step"] or 1.0, data["order"] or "0 - +")
+        return {"count": found.count, "step": round(found.step, 4), "order": found.order}
+
+
+class WayOutForm(ActForm):
+    code = forms.ChoiceField(choices=choices(("graduated", "bracket", "let-go")))
+
+
+class ShiftForm(ActForm):
+    """By how many stops the light changed."""
+
+    stops = CoreField(lambda text: parse_stops(text, "stops"), required=True)
+
+    def clean_stops(self):
+        stops = self.cleaned_data["stops"]
+        if not 0 < abs(stops) <= 10:
+            raise forms.ValidationError(f"The light changes by up to 10 stops, and by something (got {stops:g}).")
+        return stops
+
+
+class EstimateForm(ActForm):
+    """A tone whose EV comes from the daylight guide."""
+
+    name = forms.CharField(max_length=60, required=False)
+    light = forms.ChoiceField(choices=choices(DAYLIGHT))
+
+
+class NeedsForm(ActForm):
+    """What aperture and time are chosen for."""
+
+    near = CoreField(parse_distance)
+    far = CoreField(parse_distance)
+    speed = forms.FloatField(min_value=0, max_value=1000, required=False)
+    distance = CoreField(parse_distance)
+    motion = forms.ChoiceField(choices=choices(("", "freeze", "blur")), required=False)
+    support = forms.ChoiceField(choices=choices(("tripod", "hand")), required=False)
+
+    def clean(self):
+        data = super().clean()
+        near, far = data.get("near"), data.get("far")
+        if near is not None and far is not None and not near < far:
+            self.add_error("near", f"The near distance must lie before the far one (got {near:g} and {far:g} m).")
+        if (near is None) != (far is None) and not self.errors:
+            self.add_error("near", "Depth needs both a near and a far distance; far may be infinity.")
+        return data
+
+    def needs(self):
+        data, found = self.cleaned_data, {}
+        _put(found, "near_m", data["near"])
+        _put(found, "far_m", "infinity" if data["far"] == float("inf") else data["far"])
+        _put(found, "speed_m_s", data["speed"] or None)
+        _put(found, "distance_m", data["distance"])
+        _put(found, "motion", data["motion"] or None)
+        _put(found, "support", data["support"] or None)
+        return found
+
+
+class TakeForm(ActForm):
+    """A proposal that is taken: aperture, speed, neutral density."""
+
+    aperture = CoreField(parse_aperture, required=True)
+    iso = CoreField(parse_speed, required=True)
+    nd = forms.FloatField(min_value=0, max_value=20, required=False)
+
+    def parts(self):
+        data = self.cleaned_data
+        camera = {k: v for k, v in self.document.get("camera", {}).items() if k != "shutter"}
+        medium = {**self.document.get("medium", {"kind": "film"}), "iso": int(data["iso"].name)}
+        others = [glass for glass in self.document.get("filters", []) if glass["name"] != "nd"]
+        nd = [{"name": "nd", "stops": data["nd"]}] if data["nd"] else []
+        return {
+            "camera": {**camera, "aperture": f"f/{data['aperture'].name}"},
+            "medium": medium,
+            "filters": [*others, *nd],
+        }
 
 
 class CropForm(ActForm):

@@ -28,15 +28,20 @@ def picture_stops(entry):
     return next((r["stops"] for r in entry.get("readings", []) if r.get("kind") == "picture" and "stops" in r), None)
 
 
+def picture_shift(entry):
+    """Stops by which the light changed since the picture was taken, as its reading of a tone records it."""
+    return next((r.get("shift", 0.0) for r in entry.get("readings", []) if r.get("kind") == "picture"), 0.0)
+
+
 def typed_evs(entry, document):
-    """EV100 of the readings that a person typed, calibration included."""
+    """EV100 of the readings that a person typed, calibration and changes of the light included."""
     calibration = document.get("meter", {}).get("calibration_stops", 0.0)
     increment = document.get("increment", "third")
     found = []
     for reading in entry.get("readings", []):
         if reading.get("kind") != "picture":
             try:
-                found.append(reading_ev(reading, increment) + calibration)
+                found.append(reading_ev(reading, increment) + calibration + reading.get("shift", 0.0))
             except CoreError:
                 continue  # the plan names the mistake; a bad reading must not bend the scale
     return found
@@ -53,7 +58,7 @@ def light_scale(document, picture):
         stops, typed = picture_stops(entry), typed_evs(entry, document)
         if stops is not None and typed:
             pins.append(stops)
-            evs.append(sum(typed) / len(typed))
+            evs.append(sum(typed) / len(typed) - picture_shift(entry))
     if picture.absolute:
         residuals = tuple(ev - (picture.middle_grey_ev100 + stops) for stops, ev in zip(pins, evs, strict=True))
         return LightScale(picture.middle_grey_ev100, 1.0, residuals)

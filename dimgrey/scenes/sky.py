@@ -49,6 +49,7 @@ class SceneSky:
     air: str
     weather: str
     simulated: bool
+    wind_m_s: float
     warnings: tuple
 
     @property
@@ -93,6 +94,14 @@ def planned_jd(outing, document):
     return julian_date(moment), note
 
 
+def planned_sun_altitude(scene):
+    """Altitude of the sun at the scene's planned moment, degrees, or None when it is not known."""
+    jd, _ = planned_jd(scene.outing, scene.document)
+    if jd is None or not scene.outing.has_place:
+        return None
+    return _sun(jd, scene.outing.latitude_deg, scene.outing.longitude_deg)[0]
+
+
 def has_sky(document):
     """Whether there is sky in the frame: said so, or one of the tones is a sky."""
     return bool(document.get("view", {}).get("sky")) or any(t.get("role") == "sky" for t in document.get("tones", []))
@@ -123,6 +132,7 @@ def scene_sky(document, picture, outing, result, labels="zones", jd=None):
         "air": conditions.air,
         "weather": conditions.words(),
         "simulated": conditions.simulated,
+        "wind_m_s": conditions.wind_m_s,
     }
     zone, taken, warnings = _frame_sky(document, picture, result, labels, facts, heading)
     focal = light.focal_35mm(document, picture)

@@ -22,7 +22,21 @@ from dimgrey.scenes import actions, desk, exports, forms, light, queries, render
 from dimgrey.scenes.acts import ACTS
 from dimgrey.scenes.models import Scene
 
-EDITABLE = ("intent", "view", "crop", "seeing", "add", "placing", "filter", "exposure", "camera", "picture", "tone")
+EDITABLE = (
+    "intent",
+    "view",
+    "crop",
+    "seeing",
+    "needs",
+    "bracket",
+    "add",
+    "placing",
+    "filter",
+    "exposure",
+    "camera",
+    "picture",
+    "tone",
+)
 
 
 def owned(request, pk, query=queries.scene_of):
@@ -95,7 +109,7 @@ def edit(request, pk, part):
     tone = next((t for t in shown.tones if t.mark == mark), None)
     if kind not in EDITABLE or (kind == "tone" and tone is None):
         raise Http404(f"There is no part “{part}” on this sheet.")
-    context = {"desk": shown, "tone": tone}
+    context = {"desk": shown, "tone": tone, "proposal": shown.proposal if kind == "needs" else None}
     if kind == "seeing":
         try:
             context["seeing"] = seeing.seeing_of(scene)

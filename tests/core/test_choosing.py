@@ -208,7 +208,9 @@ class WaysOut(SimpleTestCase):
     def test_each_way_is_computed_for_the_scene(self):
         found = {way.code: way for way in ways_out(plan(scene(medium=medium("digital raw"), wish=Wish("shadow"))))}
         self.assertEqual((found["graduated"].tone, found["graduated"].stops), ("sky", 3))
-        self.assertEqual((found["bracket"].count, round(found["bracket"].stops, 2)), (5, 1.33), "sky on X, raw holds to VII⅔")
+        self.assertEqual(
+            (found["bracket"].count, round(found["bracket"].stops, 2)), (5, 1.33), "sky on X, raw holds to VII⅔"
+        )
         self.assertEqual(found["let-go"].tone, "sky")
 
     def test_a_scene_that_fits_needs_none(self):

@@ -2,6 +2,7 @@
 import { stage } from "./stage.js";
 import { rail } from "./rail.js";
 import { pad } from "./pad.js";
+import { timer } from "./timer.js";
 
 const data = () => JSON.parse(document.getElementById("desk-data").textContent);
 
@@ -113,6 +114,7 @@ document.addEventListener("alpine:init", () => {
     },
   }));
   window.Alpine.data("pad", () => pad(desk));
+  window.Alpine.data("timer", timer);
 });
 
 // Forms that leave the page carry the same token as the fragments do.
