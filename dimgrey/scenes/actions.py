@@ -12,7 +12,8 @@ from django.db.models import Max
 from django.utils import timezone
 from PIL import Image
 
-from dimgrey.core import scenefile
+from dimgrey.core import kit, scenefile
+from dimgrey.core.colour.filters import COLOURED
 from dimgrey.core.daylight import daylight_ev100
 from dimgrey.core.errors import CoreError
 from dimgrey.core.plan import plan
@@ -20,6 +21,7 @@ from dimgrey.core.separation import require_pairs
 from dimgrey.core.suggest import suggestions
 from dimgrey.core.waysout import ways_out
 from dimgrey.core.zones import require_zone
+from dimgrey.kit.queries import chosen
 from dimgrey.pictures.read import read_picture
 from dimgrey.scenes import light, store
 from dimgrey.scenes.models import Picture, Revision, Scene
@@ -488,6 +490,30 @@ def add_pair(scene, stamp, a, b):
         document["pairs"] = [[a, b], *kept][:8]
 
     return change(scene, stamp, f"part {a} from {b}", edit)
+
+
+def use_kit(scene, stamp, names):
+    """Take camera, lens, film and meter from the kit: their values are copied into the scene."""
+    found = chosen(scene.owner_id, names)
+    missing = [f"the {kind} “{name}”" for kind, name in names.items() if kind not in found]
+    if missing:
+        raise Refused(f"The kit has no longer {' and '.join(missing)}. Choose another.", code="kit-gone")
+    parts = kit.scene_parts(**found, before=scene.document)
+    return set_part(scene, stamp, f"kit: {', '.join(names.values())}", **parts)
+
+
+def use_kit_filter(scene, stamp, name):
+    """Put a filter of the kit in front of the lens, in place of one of its kind."""
+    found = chosen(scene.owner_id, {"filter": name}).get("filter")
+    if found is None:
+        raise Refused(f"The kit has no filter “{name}” any more. Choose another.", code="kit-gone")
+    glass = kit.scene_filter(found)
+    same = lambda other: (
+        (other["name"] in COLOURED) == (glass["name"] in COLOURED)
+        and (glass["name"] in COLOURED or other["name"] == glass["name"])
+    )
+    kept = [other for other in scene.document.get("filters", []) if not same(other)]
+    return set_part(scene, stamp, f"filter: {name}", filters=[glass, *kept])
 
 
 def take_way_out(scene, stamp, code):

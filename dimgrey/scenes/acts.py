@@ -63,6 +63,8 @@ ACTS = {
         forms.ViewForm,
         lambda scene, f: do.set_part(scene, *_d(f, "stamp"), "view and light", **f.parts()),
     ),
+    "kit": ("camera", forms.KitForm, lambda scene, f: do.use_kit(scene, f.cleaned_data["stamp"], f.names())),
+    "kit-filter": ("filter", forms.KitFilterForm, lambda scene, f: do.use_kit_filter(scene, *_d(f, "stamp", "filter"))),
     "way-out": ("", forms.WayOutForm, lambda scene, f: do.take_way_out(scene, *_d(f, "stamp", "code"))),
     "bracket": (
         "bracket",

@@ -31,6 +31,7 @@ from dimgrey.core.stops import (
     parse_speed,
 )
 from dimgrey.core.zones import ZONES, format_tone
+from dimgrey.kit.queries import offered
 from dimgrey.scenes import light, parts, rendering
 from dimgrey.scenes.forms import SCALES, WANTED_PARTS
 from dimgrey.scenes.queries import can_undo, newest_child, picture_of
@@ -195,6 +196,17 @@ class Desk:
         """Aperture, time and speed for what matters; computed when the Aperture part is open."""
         wind = self.sky.wind_m_s if self.sky else 0.0
         return parts.proposal_of(self.document, self.picture, scene_of(self.document), self.plan, wind)
+
+    @property
+    def kit(self):
+        """(kind, names on offer, the one in use) for the editors; 1 query when a part that shows it is open."""
+        names = offered(self.scene.owner_id)
+        used = self.document.get("kit", {})
+        return [(kind, names[kind], used.get(kind, "")) for kind in ("camera", "lens", "film", "meter")]
+
+    @property
+    def kit_filters(self):
+        return offered(self.scene.owner_id)["filter"]
 
     @property
     def needs_line(self):
@@ -604,10 +616,12 @@ def _range_line(result):
 
 def _camera_line(document):
     medium, lens = document.get("medium", {}), document.get("lens", {})
-    parts = [medium.get("name") or medium.get("kind", "film"), f"ISO {medium.get('iso', 100)}"]
+    said = [medium.get("name") or medium.get("kind", "film"), f"ISO {medium.get('iso', 100)}"]
+    if name := document.get("kit", {}).get("camera"):
+        said.insert(0, name)
     if "focal_35mm" in lens:
-        parts.append(f"{lens['focal_35mm']:g} mm")
-    return ", ".join(parts)
+        said.append(document.get("kit", {}).get("lens") or f"{lens['focal_35mm']:g} mm")
+    return ", ".join(said)
 
 
 def _scale_line(document, picture):

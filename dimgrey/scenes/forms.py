@@ -337,6 +337,24 @@ class BracketForm(ActForm):
         return {"count": found.count, "step": round(found.step, 4), "order": found.order}
 
 
+class KitForm(ActForm):
+    """Items of the kit by name; an empty one leaves its part as it is."""
+
+    camera = forms.CharField(max_length=60, required=False)
+    lens = forms.CharField(max_length=60, required=False)
+    film = forms.CharField(max_length=60, required=False)
+    meter = forms.CharField(max_length=60, required=False)
+
+    def names(self):
+        return {
+            kind: self.cleaned_data[kind] for kind in ("camera", "lens", "film", "meter") if self.cleaned_data[kind]
+        }
+
+
+class KitFilterForm(ActForm):
+    filter = forms.CharField(max_length=60)
+
+
 class WayOutForm(ActForm):
     code = forms.ChoiceField(choices=choices(("graduated", "bracket", "let-go")))
 

@@ -53,7 +53,7 @@ def bracket_lines(result):
             "holds": ", ".join(frame.holds) or "no tone well",
             "x": f"{place(low - frame.offset_stops):.2f}%",
             "width": f"{place(high - frame.offset_stops) - place(low - frame.offset_stops):.2f}%",
-            "y": 1 + 5 * k,
+            "y": round(26 + 11 * k / len(result.bracket_frames), 1),
         }
         for k, frame in enumerate(result.bracket_frames)
     )

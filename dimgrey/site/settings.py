@@ -24,6 +24,7 @@ INSTALLED_APPS = [
     "dimgrey.scenes",
     "dimgrey.frames",
     "dimgrey.secondlook",
+    "dimgrey.kit",
     "dimgrey.site",
 ]
 

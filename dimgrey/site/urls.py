@@ -8,6 +8,7 @@ urlpatterns = [
     path("", include("dimgrey.scenes.urls")),
     path("", include("dimgrey.frames.urls")),
     path("", include("dimgrey.secondlook.urls")),
+    path("", include("dimgrey.kit.urls")),
     path("", include("dimgrey.people.urls")),
     path("empty", lambda request: HttpResponse(b"ok"), name="empty"),
 ]

@@ -7,6 +7,7 @@ from django.core.management.base import BaseCommand
 from django.db import transaction
 from django.utils import timezone
 
+from dimgrey.kit.actions import import_items
 from dimgrey.outings.actions import create_outing
 from dimgrey.outings.models import Outing
 from dimgrey.people.actions import local_person
@@ -50,6 +51,7 @@ def load_outing(person, plan, today):
         longitude_deg=place["longitude_deg"],
         zone=place["zone"],
     )
+    import_items(person, (DEMO / "kit.json").read_text(encoding="utf-8"))
     return [_load_scene(person, outing, entry) for entry in plan["scenes"]]
 
 

@@ -1,0 +1,69 @@
+"""What a person does to the kit: the only place that writes it."""
+
+from django.db import transaction
+
+from dimgrey.core import kit
+from dimgrey.core.errors import CoreError
+from dimgrey.kit.models import Item
+from dimgrey.kit.queries import uses_of
+
+
+def keep_item(person, kind, name, values, item=None):
+    """Make an item, or change one. Raises KitError, or CoreError for a name that is taken."""
+    checked = kit.check(kind, values)
+    clean = " ".join(name.split())[:60]
+    if not clean:
+        raise CoreError("Give it a name, as it stands on its front.", parameter="name", code="name")
+    taken = Item.objects.owned_by(person).filter(kind=kind, name=clean).exclude(pk=item.pk if item else None).exists()
+    if taken:
+        raise CoreError(
+            f"There is a {kind} “{clean}” already. Give this one another name.", parameter="name", code="name-taken"
+        )
+    if item is None:
+        return Item.objects.create(owner=person, kind=kind, name=clean, values=checked)
+    item.name, item.values = clean, checked
+    item.save(update_fields=["name", "values"])
+    return item
+
+
+def duplicate(item):
+    """A copy under a free name."""
+    return Item.objects.create(
+        owner=item.owner, kind=item.kind, name=_free_name(item.owner, item.kind, item.name), values=item.values
+    )
+
+
+def _free_name(person, kind, name):
+    names = set(Item.objects.owned_by(person).filter(kind=kind).values_list("name", flat=True))
+    return next(
+        each for k in range(1, len(names) + 2) if (each := name if k == 1 else f"{name[:54]} ({k})") not in names
+    )
+
+
+def retire(item, retired=True):
+    """Take an item out of use, or back. One that no plan names is deleted instead. Returns whether it still exists."""
+    if retired and not uses_of(item):
+        item.delete()
+        return False
+    item.retired = retired
+    item.save(update_fields=["retired"])
+    return True
+
+
+@transaction.atomic
+def import_items(person, text):
+    """Items of a kit file. Same ones are passed over, others under a taken name come in as copies. Returns (new, passed, renamed)."""
+    items = kit.load(text)
+    known = {(item.kind, item.name): item for item in Item.objects.owned_by(person)}
+    new = passed = renamed = 0
+    for kind, name, values, retired in items:
+        there = known.get((kind, name))
+        if there and there.values == values:
+            passed += 1
+            continue
+        if there:
+            name, renamed = _free_name(person, kind, name), renamed + 1
+        else:
+            new += 1
+        known[kind, name] = Item.objects.create(owner=person, kind=kind, name=name, values=values, retired=retired)
+    return new, passed, renamed

@@ -1,0 +1,104 @@
+"""Small drawings of what an item does, ready to draw: zones held, reciprocity, transmission, focal range."""
+
+import math
+
+import numpy as np
+
+from dimgrey.core.colour.filters import COLOURED, transmittance
+from dimgrey.core.colour.responses import response
+from dimgrey.core.colour.spectra import WAVELENGTH_NM, illuminant
+from dimgrey.core.longexposure import corrected_seconds, reciprocity
+from dimgrey.core.media import DEPENDABLE, OUTER
+
+WIDTH, HEIGHT = 360.0, 150.0
+LONGEST_S = 256.0
+
+
+def drawing_of(kind, values):
+    """{"title", "paths", "bars", "labels"} of an item, or None when there is nothing to draw."""
+    made = {"camera": _zones_of_camera, "film": _film, "filter": _filter, "lens": _lens}.get(kind)
+    return made(values) if made else None
+
+
+def _zone_bars(dependable, outer, y):
+    x = lambda zone: round((zone + 0.5) / 11 * WIDTH, 1)
+    return [
+        {"x": x(outer[0]), "width": round(x(outer[1]) - x(outer[0]), 1), "y": y, "height": 6, "kind": "outer"},
+        {
+            "x": x(dependable[0]),
+            "width": round(x(dependable[1]) - x(dependable[0]), 1),
+            "y": y + 8,
+            "height": 10,
+            "kind": "held",
+        },
+    ]
+
+
+def _zone_labels(y):
+    numerals = ("0", "I", "II", "III", "IV", "V", "VI", "VII", "VIII", "IX", "X")
+    return [{"x": round((k + 0.5) / 11 * WIDTH, 1), "y": y, "text": text} for k, text in enumerate(numerals)]
+
+
+def _zones_of_camera(values):
+    kind = "film" if values["senses"] == "film" else "digital raw"
+    if kind == "film":
+        return None
+    high = 5 + (values["headroom"] or OUTER[kind][1] - 5) + values["protection_stops"]
+    low = 5 - (values["footroom"] or 5 - OUTER[kind][0])
+    dependable = (max(DEPENDABLE[kind][0], low), min(DEPENDABLE[kind][1] + values["protection_stops"], high))
+    return {
+        "title": "Zones it holds",
+        "paths": [],
+        "bars": _zone_bars(dependable, (low, high), 20),
+        "labels": _zone_labels(62),
+    }
+
+
+def _film(values):
+    bars = _zone_bars(
+        (values["dependable_low"], values["dependable_high"]), (values["outer_low"], values["outer_high"]), 4
+    )
+    labels = _zone_labels(40)
+    paths = []
+    if values["exponent"] or values["table"]:
+        film = reciprocity(values["exponent"], 1.0, values["table"] or None)
+        x = lambda seconds: math.log2(seconds) / math.log2(LONGEST_S) * WIDTH
+        y = lambda seconds: HEIGHT - math.log2(seconds) / math.log2(LONGEST_S * 8) * 100
+        times = np.geomspace(1, LONGEST_S, 60)
+        points = [f"{x(t):.1f} {y(max(corrected_seconds(float(t), film), 1)):.1f}" for t in times]
+        paths = [
+            {"d": "M" + "L".join(points), "kind": "curve"},
+            {"d": f"M0 {HEIGHT}L{WIDTH} {y(LONGEST_S):.1f}", "kind": "base"},
+        ]
+        labels += [{"x": round(x(t), 1), "y": HEIGHT + 14, "text": f"{t:g} s"} for t in (1, 4, 16, 64, 256)]
+        labels.append({"x": 60, "y": 62, "text": "given for metered time"})
+    return {"title": "Zones it holds, and long times", "paths": paths, "bars": bars, "labels": labels}
+
+
+def _filter(values):
+    if values["glass"] not in COLOURED:
+        return None
+    film = response("general panchromatic") * illuminant("D55")
+    film = film / film.max()
+    passed = transmittance((values["glass"],))
+    x = (WAVELENGTH_NM - 380) / 350 * WIDTH
+    path = lambda curve: "M" + "L".join(f"{a:.1f} {HEIGHT - b * 140:.1f}" for a, b in zip(x, curve, strict=True))
+    area = path(film * passed) + f"L{WIDTH} {HEIGHT}L0 {HEIGHT}Z"
+    factor = film.sum() / (film * passed).sum()
+    labels = [
+        {"x": round((nm - 380) / 350 * WIDTH, 1), "y": HEIGHT + 14, "text": f"{nm}"} for nm in (400, 500, 600, 700)
+    ]
+    return {
+        "title": f"What film in daylight gets through it: factor {factor:.2f}, {math.log2(factor):.1f} stops",
+        "paths": [{"d": area, "kind": "area"}, {"d": path(film), "kind": "base"}, {"d": path(passed), "kind": "curve"}],
+        "bars": [],
+        "labels": labels,
+    }
+
+
+def _lens(values):
+    x = lambda mm: math.log2(mm / 8) / math.log2(1200 / 8) * WIDTH
+    low, high = x(max(values["focal_min_mm"], 8)), x(min(values["focal_max_mm"], 1200))
+    bars = [{"x": round(low, 1), "width": round(max(high - low, 4), 1), "y": 20, "height": 14, "kind": "held"}]
+    labels = [{"x": round(x(mm), 1), "y": 56, "text": f"{mm}"} for mm in (14, 24, 50, 100, 200, 400, 800)]
+    return {"title": "Focal length, mm", "paths": [], "bars": bars, "labels": labels}

@@ -1,0 +1,13 @@
+from django.urls import path
+
+from dimgrey.kit import views
+
+urlpatterns = [
+    path("kit/", views.index, name="kit"),
+    path("kit/new/<slug:kind>", views.new, name="new-item"),
+    path("kit/kit.json", views.export, name="export-kit"),
+    path("kit/import", views.bring_in, name="import-kit"),
+    path("kit/<int:pk>/", views.edit, name="kit-item"),
+    path("kit/<int:pk>/duplicate", views.duplicate, name="duplicate-item"),
+    path("kit/<int:pk>/retire", views.retire, name="retire-item"),
+]
