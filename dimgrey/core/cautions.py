@@ -6,7 +6,6 @@ Codes are listed in docs/scene-file.md; a test keeps the list whole.
 import math
 from dataclasses import dataclass
 
-from dimgrey.core.colour.filters import COLOURED
 from dimgrey.core.colour.responses import RED_BLIND
 from dimgrey.core.daylight import light_named
 from dimgrey.core.development import format_development, reach_of
@@ -222,7 +221,8 @@ def _factor(plan):
 
 def _glass(plan):
     medium, light = plan.scene.medium, plan.scene.light
-    coloured = tuple(glass.name for glass in plan.scene.filters if glass.name in COLOURED)
+    coloured = tuple(glass.spectrum for glass in plan.scene.filters if glass.is_coloured)
+    names = [glass.name for glass in plan.scene.filters]
     if coloured and medium.mixes_channels:
         yield Caution(
             "glass-on-colour-sensor",
@@ -234,7 +234,21 @@ def _glass(plan):
         yield Caution(
             "filter-blocks-film",
             None,
-            f"This film hardly sees what {' and '.join(coloured)} lets through; its numbers here are not dependable.",
+            f"This film hardly sees what {' and '.join(names)} lets through; its numbers here are not dependable.",
+        )
+
+
+STACK_VIGNETTES = 3
+
+
+def _stack(plan):
+    """Three and more filters on one lens shade its corners and add flare."""
+    if len(plan.scene.filters) >= STACK_VIGNETTES:
+        yield Caution(
+            "filters-stacked",
+            None,
+            f"{len(plan.scene.filters)} filters in front of the lens: corners may go dark, and each surface adds flare. "
+            "Step up to larger ones, or take one off.",
         )
 
 

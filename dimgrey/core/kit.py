@@ -7,19 +7,21 @@ import json
 import re
 from dataclasses import dataclass
 
-from dimgrey.core.colour.filters import COLOURED, POLARIZER_STOPS
+from dimgrey.core.colour.filters import COLOURED, POLARIZER_STOPS, own_spectrum
 from dimgrey.core.colour.responses import RESPONSES
 from dimgrey.core.development import development_table
 from dimgrey.core.errors import CoreError
 from dimgrey.core.longexposure import reciprocity
 from dimgrey.core.media import medium
+from dimgrey.core.setups import format_controls, parse_controls
 from dimgrey.core.stops import INCREMENTS, parse_aperture, parse_speed, parse_stops, parse_time
 
 KINDS = ("camera", "lens", "film", "filter", "meter")
 MAX_ITEMS = 2000
 MAX_BYTES = 4_000_000
 SENSES = ("film", "colour sensor", "monochrome sensor")
-GLASS = (*COLOURED, "nd", "graduated", "polarizer")
+OWN = "own spectrum"
+GLASS = (*COLOURED, "nd", "graduated", "polarizer", OWN)
 METERS = ("spot", "incident", "whole frame")
 
 
@@ -61,6 +63,7 @@ FIELDS = {
         _number("hand_factor", "Hand-held factor", 0.5, 4, 1.0, "", "1 for steady hands, 2 for cold ones"),
         _number("stabiliser_stops", "Stabiliser", 0, 9, 0.0, "stops"),
         _number("spot_percent", "Spot meter, part of the frame", 0.1, 30, 2.5, "%"),
+        Field("controls", "Black-and-white menu", "", "", form="controls", hint="one line each: Contrast: contrast -4..4 step 1"),
     ),
     "lens": (
         _number("focal_min_mm", "Shortest focal length", 1, 5000, 50.0, "mm"),
@@ -88,6 +91,7 @@ FIELDS = {
         _choice("glass", "Glass", GLASS, "yellow"),
         _number("factor", "Factor on its rim", 1, 100_000, None, "×", "empty: computed from its spectrum"),
         _number("stops", "Density in stops", 0, 20, None, "stops", "of grey, graduated and polarizing filters"),
+        Field("points", "Own spectrum", (), "", form="spectrum", hint="lines of wavelength and transmittance: 400, 0.02"),
     ),
     "meter": (
         _choice("measures", "Measures", METERS, "spot"),
@@ -149,6 +153,10 @@ def _read(field, given):
         return _rows(given, 2)
     if field.form == "development":
         return _development(given)
+    if field.form == "spectrum":
+        return [list(point) for point in own_spectrum(_spectrum(given))]
+    if field.form == "controls":
+        return format_controls(parse_controls(given))
     parse = {"time": parse_time, "aperture": parse_aperture, "speed": parse_speed}[field.form]
     marked = parse(str(given))
     if field.form == "aperture":
@@ -174,6 +182,25 @@ def _in_range(field, given):
             f"{field.label} is {field.low:g} to {field.high:g} {field.unit}".rstrip() + f" (got {value:g})."
         )
     return value
+
+
+def _spectrum(given):
+    """Points from lines of CSV, wavelength first; a heading line is passed over."""
+    if isinstance(given, list):
+        return given
+    rows = []
+    for line in given.replace(";", "\n").splitlines():
+        cells = [cell.strip() for cell in re.split(r"[,\t ]+", line.strip()) if cell.strip()]
+        if not cells or (not rows and not re.match(r"[\d.]", cells[0])):
+            continue
+        try:
+            nm, value = (float(cell) for cell in cells)
+        except ValueError:
+            raise CoreError(
+                f"“{line.strip()[:40]}” is not a wavelength and a transmittance. Write 400, 0.02."
+            ) from None
+        rows.append((nm, value))
+    return rows
 
 
 def _rows(given, width):
@@ -232,6 +259,8 @@ def _contradictions(kind, kept):
                 build()
             except (CoreError, TypeError, KeyError, ValueError) as refused:
                 found.append(f"{name}: {refused}")
+    if kind == "filter" and kept["glass"] == OWN and not kept["points"]:
+        found.append("points: give the spectrum, at least three points from 400 to 700 nm.")
     if kind == "filter" and kept["glass"] == "nd" and kept["stops"] is None and kept["factor"] is None:
         found.append("stops: a neutral-density filter needs its stops or its factor.")
     return found
@@ -350,6 +379,12 @@ def _film(film):
 
 def scene_filter(item):
     """A filter item as the scene file writes it."""
+    if item["glass"] == OWN:
+        return {
+            "name": item["name"],
+            "points": item["points"],
+            **({"factor": item["factor"]} if item["factor"] else {}),
+        }
     made = {"name": item["glass"]}
     if item["glass"] in COLOURED and item["factor"]:
         made["factor"] = item["factor"]

@@ -24,7 +24,8 @@ EDGE = 0.01
 class Medium:
     """Film or sensor in use. Zones as (low, high); `response` is None for a colour sensor that mixes its channels.
 
-    developments: the film's own Development table, () for the usual reach without times.
+    developments: the film's own Development table, () for the usual reach without times. tone: contrast, highlights and
+    shadows of the setup that an in-camera file is made with.
     """
 
     kind: str = "film"
@@ -35,6 +36,7 @@ class Medium:
     channel_mix: str | tuple = "none"
     reciprocity: Reciprocity | None = None
     developments: tuple = ()
+    tone: tuple = (0.0, 0.0, 0.0)
 
     @property
     def is_film(self):
@@ -70,6 +72,7 @@ def medium(
     channel_mix=None,
     reciprocity=None,
     developments=(),
+    tone=(0.0, 0.0, 0.0),
 ):
     """A medium with the defaults of its kind where nothing else is known.
 

@@ -18,6 +18,7 @@ from dimgrey.core.media import Medium, texture
 from dimgrey.core.metering import combined
 from dimgrey.core.optics import bellows_stops
 from dimgrey.core.placing import Placement, place
+from dimgrey.core.setups import toned_stops
 from dimgrey.core.stops import Marked, format_aperture, format_time, marked_speed
 from dimgrey.core.zones import zone_of
 
@@ -53,11 +54,24 @@ class Tone:
 
 @dataclass(frozen=True)
 class Glass:
-    """A filter in front of the lens. factor: printed on it, wins over the computed one. stops: of a grey filter."""
+    """A filter in front of the lens. factor: printed on it, wins over the computed one. stops: of a grey filter.
+
+    points: its own spectrum as filters.own_spectrum gives it, None for one known by name.
+    """
 
     name: str
     factor: float | None = None
     stops: float | None = None
+    points: tuple | None = None
+
+    @property
+    def is_coloured(self):
+        return self.points is not None or self.name in COLOURED
+
+    @property
+    def spectrum(self):
+        """What `transmittance` knows it by."""
+        return self.points or self.name
 
 
 @dataclass(frozen=True)
@@ -233,8 +247,8 @@ def plan(scene):
 
 
 def coloured_glass(scene):
-    """Names of the coloured filters in front of the lens, in order, as the chain wants them."""
-    return tuple(glass.name for glass in scene.filters if glass.name in COLOURED)
+    """The coloured filters in front of the lens, in order, as the chain wants them."""
+    return tuple(glass.spectrum for glass in scene.filters if glass.is_coloured)
 
 
 def filter_cost(scene, coloured):
@@ -242,11 +256,11 @@ def filter_cost(scene, coloured):
     computed = math.log2(scene.medium.glass_factor(scene.light, coloured)) if coloured else 0.0
     printed = None
     coloured_stops = 0.0
-    if any(glass.factor for glass in scene.filters if glass.name in COLOURED):
+    if any(glass.factor for glass in scene.filters if glass.is_coloured):
         printed = 0.0
         for glass in scene.filters:
-            if glass.name in COLOURED:
-                factor = glass.factor or scene.medium.glass_factor(scene.light, (glass.name,))
+            if glass.is_coloured:
+                factor = glass.factor or scene.medium.glass_factor(scene.light, (glass.spectrum,))
                 printed += math.log2(factor)
         coloured_stops = printed
     else:
@@ -304,7 +318,7 @@ def _camera_setting(scene, exposure_ev):
 def _fallen(tone, setting_ev100, shift, medium, step):
     zone = zone_of(tone.ev100, setting_ev100)
     after = zone + shift
-    printed = developed_zone(after, step)
+    printed = 5 + float(toned_stops(developed_zone(after, step) - 5, medium.tone))
     return PlannedTone(
         tone.name, tone.role, tone.ev100, zone, shift, after, printed, texture(printed, medium), tone.needs_texture
     )

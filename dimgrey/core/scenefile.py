@@ -8,16 +8,17 @@ from functools import lru_cache
 from importlib import resources
 
 from dimgrey.core.brackets import require_bracket
-from dimgrey.core.colour.filters import COLOURED, POLARIZER_STOPS, require_filter
+from dimgrey.core.colour.filters import COLOURED, POLARIZER_STOPS, own_spectrum, require_filter
 from dimgrey.core.development import development_table
 from dimgrey.core.errors import CoreError
 from dimgrey.core.exposure import Limits, ev100
 from dimgrey.core.longexposure import reciprocity
-from dimgrey.core.media import medium
+from dimgrey.core.media import OUTER, medium
 from dimgrey.core.metering import combined
 from dimgrey.core.picture.crop import require_crop
 from dimgrey.core.placing import DEFAULT_SCHOOL
 from dimgrey.core.plan import Glass, Scene, Tone, Wish
+from dimgrey.core.setups import setup
 from dimgrey.core.stops import (
     format_aperture,
     format_time,
@@ -190,7 +191,7 @@ class _Reader:
             title=document.get("title", ""),
             increment=increment,
             light=document.get("light", "D55"),
-            medium=self.medium(document.get("medium", {"kind": "film"}), increment),
+            medium=self.medium(document.get("medium", {"kind": "film"}), increment, document.get("setup")),
             tones=tones,
             wish=self.wish(placing, school),
             filters=tuple(
@@ -228,7 +229,24 @@ class _Reader:
         if wanted is not None and wanted not in names:
             self.mistakes.append(f"placing.tone: there is no tone “{wanted}”. Known: {', '.join(names) or 'none yet'}.")
 
-    def medium(self, entry, increment):
+    def setup(self, entry, kind):
+        """(tone effects, in-camera filter or None, protection stops) of the setup, for the medium that bakes it in."""
+        if entry is None or not kind.startswith("digital"):
+            return (0.0, 0.0, 0.0), None, 0.0
+        made = self.attempt(
+            "setup",
+            setup,
+            entry["name"],
+            entry.get("effects"),
+            entry.get("filter", "none"),
+            entry.get("protection_stops", 0.0),
+            entry.get("file", "both"),
+        )
+        if made is None:
+            return (0.0, 0.0, 0.0), None, 0.0
+        return made.tone if kind == "digital file" else (0.0, 0.0, 0.0), made.filter, made.protection_stops
+
+    def medium(self, entry, increment, chosen=None):
         speed = self.attempt("medium.iso", parse_speed, entry.get("iso", 100), increment)
         curve = entry.get("reciprocity")
         if curve is not None and not curve.get("table") and "exponent" not in curve:
@@ -239,7 +257,11 @@ class _Reader:
             film = self.attempt(
                 "medium.reciprocity", reciprocity, curve.get("exponent"), curve.get("onset_s", 1.0), curve.get("table")
             )
-        mix = entry.get("channel_mix")
+        tone, in_camera, protection = self.setup(chosen, entry["kind"])
+        mix = entry.get("channel_mix") or (in_camera if not entry.get("response") else None)
+        headroom = entry.get("headroom")
+        if protection:
+            headroom = (headroom or OUTER[entry["kind"]][1] - 5) + protection
         rows = [(row["step"], row.get("minutes"), row.get("stops", 0.0)) for row in entry.get("development", [])]
         developments = self.attempt("medium.development", development_table, rows) or ()
         return self.attempt(
@@ -250,11 +272,12 @@ class _Reader:
             response=entry.get("response"),
             dependable=tuple(entry["dependable"]) if "dependable" in entry else None,
             outer=tuple(entry["outer"]) if "outer" in entry else None,
-            headroom=entry.get("headroom"),
+            headroom=headroom,
             footroom=entry.get("footroom"),
             channel_mix=tuple(mix) if isinstance(mix, list) else mix,
             reciprocity=film,
             developments=developments,
+            tone=tone,
         )
 
     def tone(self, entry, path, increment, calibration, school, placing):
@@ -311,6 +334,9 @@ class _Reader:
         )
 
     def glass(self, entry, path):
+        if "points" in entry:
+            points = self.attempt(f"{path}.points", own_spectrum, entry["points"])
+            return Glass(entry["name"], factor=entry.get("factor"), points=points) if points else None
         name = self.attempt(f"{path}.name", require_filter, entry["name"])
         if name is None:
             return None

@@ -7,6 +7,7 @@ import numpy as np
 from dimgrey.core.colour.filters import COLOURED, transmittance
 from dimgrey.core.colour.responses import response
 from dimgrey.core.colour.spectra import WAVELENGTH_NM, illuminant
+from dimgrey.core.kit import OWN
 from dimgrey.core.longexposure import corrected_seconds, reciprocity
 from dimgrey.core.media import DEPENDABLE, OUTER
 
@@ -76,11 +77,12 @@ def _film(values):
 
 
 def _filter(values):
-    if values["glass"] not in COLOURED:
+    own = tuple(tuple(point) for point in values["points"]) if values["glass"] == OWN else None
+    if values["glass"] not in COLOURED and not own:
         return None
     film = response("general panchromatic") * illuminant("D55")
     film = film / film.max()
-    passed = transmittance((values["glass"],))
+    passed = transmittance((own or values["glass"],))
     x = (WAVELENGTH_NM - 380) / 350 * WIDTH
     path = lambda curve: "M" + "L".join(f"{a:.1f} {HEIGHT - b * 140:.1f}" for a, b in zip(x, curve, strict=True))
     area = path(film * passed) + f"L{WIDTH} {HEIGHT}L0 {HEIGHT}Z"

@@ -508,10 +508,8 @@ def use_kit_filter(scene, stamp, name):
     if found is None:
         raise Refused(f"The kit has no filter “{name}” any more. Choose another.", code="kit-gone")
     glass = kit.scene_filter(found)
-    same = lambda other: (
-        (other["name"] in COLOURED) == (glass["name"] in COLOURED)
-        and (glass["name"] in COLOURED or other["name"] == glass["name"])
-    )
+    coloured = lambda each: each["name"] in COLOURED or "points" in each
+    same = lambda other: coloured(other) if coloured(glass) else other["name"] == glass["name"]
     kept = [other for other in scene.document.get("filters", []) if not same(other)]
     return set_part(scene, stamp, f"filter: {name}", filters=[glass, *kept])
 

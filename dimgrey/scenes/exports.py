@@ -20,7 +20,9 @@ def _cropped_light(view):
 
 def _grey8(view):
     tone_map = view.tone_map
-    table = display_table(tone_map.stops, tone_map.slope, curve_for(tone_map.kind), tone_map.development)
+    table = display_table(
+        tone_map.stops, tone_map.slope, curve_for(tone_map.kind), tone_map.development, tone=tone_map.tone
+    )
     return Image.fromarray(np.ascontiguousarray(view.crop.of(store.grey(view.folder, tone_map.terms, table))))
 
 
@@ -61,7 +63,7 @@ def contours_svg(scene):
 def look_cube(scene):
     """The chain and the medium's curve, with middle grey in the middle; exposure is left to the program that loads it."""
     view = seeing.view_of(scene)
-    tone_map = ToneMap(view.tone_map.terms, 0.0, 1.0, view.tone_map.kind, view.tone_map.development)
+    tone_map = ToneMap(view.tone_map.terms, 0.0, 1.0, view.tone_map.kind, view.tone_map.development, view.tone_map.tone)
     filters = ", ".join(glass.name for glass in view.core_scene.filters) or "no filter"
     comment = f"{view.core_scene.medium.kind}, {filters}, light {view.core_scene.light}\nsRGB in, sRGB grey out; made by Dimgrey"
     return cube_text(tone_map, scene.title, comment).encode(), "text/plain; charset=utf-8"

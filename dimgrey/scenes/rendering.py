@@ -7,8 +7,8 @@ from dimgrey.core.media import KINDS
 from dimgrey.core.picture.display import LOOKS
 from dimgrey.core.picture.tonemap import ToneMap
 
-KEY = r"[0-9a-f]{8}(?:_-?\d{1,7}){8}_[0-3]_-?[0-4]_[0-4]"
-"""Picture, six terms, exposure and slope in ten-thousandths, medium, development, look."""
+KEY = r"[0-9a-f]{8}(?:_-?\d{1,7}){11}_[0-3]_-?[0-4]_[0-4]"
+"""Picture; six terms, exposure, slope and a setup's three tone effects in ten-thousandths; medium, development, look."""
 
 
 @dataclass(frozen=True)
@@ -22,15 +22,16 @@ class Rendering:
     kind: str
     development: int
     look: str = "grey"
+    tone: tuple = (0.0, 0.0, 0.0)
 
     @property
     def tone_map(self):
-        return ToneMap(self.terms, self.stops, self.slope, self.kind, self.development)
+        return ToneMap(self.terms, self.stops, self.slope, self.kind, self.development, self.tone)
 
 
 def key_of(rendering):
     """The part of an address that carries a Rendering, exact to 1e-4."""
-    numbers = (*rendering.terms, rendering.stops, rendering.slope)
+    numbers = (*rendering.terms, rendering.stops, rendering.slope, *rendering.tone)
     parts = [str(round(number * 10000)) for number in numbers]
     ends = [KINDS.index(rendering.kind), rendering.development, LOOKS.index(rendering.look)]
     return "_".join([rendering.picture, *parts, *map(str, ends)])
@@ -40,7 +41,10 @@ def rendering_of(key):
     """The Rendering of a key that matches KEY. Raises Unreadable for another."""
     try:
         picture, *numbers, kind, development, look = key.split("_")
-        *terms, stops, slope = (int(number) / 10000 for number in numbers)
-        return Rendering(picture, tuple(terms), stops, slope, KINDS[int(kind)], int(development), LOOKS[int(look)])
+        *terms, stops, slope, contrast, highlights, shadows = (int(number) / 10000 for number in numbers)
+        tone = (contrast, highlights, shadows)
+        return Rendering(
+            picture, tuple(terms), stops, slope, KINDS[int(kind)], int(development), LOOKS[int(look)], tone
+        )
     except (ValueError, IndexError):
         raise Unreadable("This is not the address of a view.", code="view-key") from None

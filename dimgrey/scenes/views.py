@@ -165,7 +165,7 @@ def grey(request, pk, key):
     folder = queries.picture_folder(request.user, pk)
     if folder is None or folder.name[:8] != shown.picture:
         raise Http404("This scene has no such picture.")
-    table = display_table(shown.stops, shown.slope, curve_for(shown.kind), shown.development, shown.look)
+    table = display_table(shown.stops, shown.slope, curve_for(shown.kind), shown.development, shown.look, shown.tone)
     try:
         pixels = store.grey(folder, shown.terms, table)
     except store.PictureGone as gone:

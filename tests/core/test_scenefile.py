@@ -31,7 +31,7 @@ HEAD = {"format": "dimgrey-scene", "version": 1}
 
 MISTAKES = [
     # what goes in beside format and version, the sentence that comes out
-    ({"tons": []}, "tons: unknown key. Known here: format, version, title, intent, wanted, view, crop, pairs, notes, increment, light, light_note, medium, meter, tones, placing, filters, lens, camera, bracket, needs, kit."),
+    ({"tons": []}, "tons: unknown key. Known here: format, version, title, intent, wanted, view, crop, pairs, notes, increment, light, light_note, medium, meter, tones, placing, filters, lens, camera, bracket, needs, kit, setup."),
     ({"version": 2}, "version: this program reads version 1 (got 2)."),
     ({"format": "other"}, 'format: must be "dimgrey-scene" (got "other").'),
     ({"tones": [{"ev100": 5}]}, "tones[0].name: missing."),

@@ -61,8 +61,19 @@ class Addresses(SimpleTestCase):
         st.integers(-2, 2),
     )
     def test_a_view_is_read_back_from_its_address(self, weight, stops, slope, kind, step):
-        shown = Rendering("0123abcd", (weight, 0.5, 0.5 - weight, 0.1, -0.1, 0.0), stops, slope, kind, step, "three")
+        shown = Rendering(
+            "0123abcd",
+            (weight, 0.5, 0.5 - weight, 0.1, -0.1, 0.0),
+            stops,
+            slope,
+            kind,
+            step,
+            "three",
+            (weight / 5, -0.2, 0.3),
+        )
         back = rendering_of(key_of(shown))
         self.assertEqual((back.picture, back.kind, back.development, back.look), (shown.picture, kind, step, "three"))
-        for a, b in zip((*shown.terms, stops, slope), (*back.terms, back.stops, back.slope), strict=True):
+        for a, b in zip(
+            (*shown.terms, stops, slope, *shown.tone), (*back.terms, back.stops, back.slope, *back.tone), strict=True
+        ):
             self.assertAlmostEqual(a, b, delta=5.1e-5)

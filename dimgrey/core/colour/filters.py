@@ -43,13 +43,51 @@ FILTERS = COLOURED + GREY
 def transmittance(names=()):
     """Transmittance of a stack of coloured filters, shape (71,), 0..1; all ones for no filter.
 
-    names: tuple of COLOURED names, multiplied as they are stacked.
+    names: tuple of COLOURED names, or of own spectra as `own_spectrum` gives them, multiplied as they are stacked.
     """
     product = np.ones_like(WAVELENGTH_NM)
     for name in names:
-        product = product * _GLASS[name]()
+        product = product * (
+            _GLASS[name]() if isinstance(name, str) else np.interp(WAVELENGTH_NM, *zip(*name, strict=True))
+        )
     product.setflags(write=False)
     return product
+
+
+LARGEST_GAP_NM = 50.0
+NEEDED_NM = (400.0, 700.0)
+
+
+def own_spectrum(points):
+    """A user's own filter as a tuple of (wavelength nm, transmittance), rising; between points it is straight.
+
+    Raises CoreError for fewer than three points, wavelengths that do not rise, transmittances outside 0..1, a gap of more
+    than 50 nm, or a curve that does not reach from 400 to 700 nm.
+    """
+    rows = [(float(nm), float(value)) for nm, value in points]
+    refuse = lambda message, code: CoreError(message, parameter="points", code=code)
+    if len(rows) < 3:
+        raise refuse(f"A filter's spectrum needs at least three points (got {len(rows)}).", "spectrum-short")
+    for (a, _), (b, _) in zip(rows, rows[1:], strict=False):
+        if not a < b:
+            raise refuse(f"Wavelengths must rise: {b:g} nm comes after {a:g} nm.", "spectrum-unsorted")
+        if b - a > LARGEST_GAP_NM:
+            raise refuse(
+                f"The spectrum has a gap from {a:g} to {b:g} nm; give a point at least every {LARGEST_GAP_NM:g} nm.",
+                "spectrum-gap",
+            )
+    for nm, value in rows:
+        if not 0 <= value <= 1:
+            raise refuse(
+                f"Transmittance is 0 to 1 (got {value:g} at {nm:g} nm). For 85 % write 0.85.", "spectrum-range"
+            )
+    if rows[0][0] > NEEDED_NM[0] or rows[-1][0] < NEEDED_NM[1]:
+        raise refuse(
+            f"The spectrum must reach from 400 to 700 nm (got {rows[0][0]:g} to {rows[-1][0]:g}).", "spectrum-ends"
+        )
+    if max(value for _, value in rows) < 1e-4:
+        raise refuse("A filter that lets nothing through is a lens cap.", "spectrum-black")
+    return tuple(rows)
 
 
 def require_filter(name):

@@ -10,6 +10,7 @@ from functools import lru_cache
 import numpy as np
 
 from dimgrey.core.metering import MIDDLE_GREY
+from dimgrey.core.setups import toned_stops
 
 PRINT_CURVE = ((-5, -4, -3, -2, -1, 0, 1, 2, 3, 4, 5), (3, 8, 16, 26, 38, 50, 63, 76, 87, 95, 99))
 FILE_CURVE = ((-6, -5, -4, -3, -2, -1, 0, 1, 2, 2.7, 3.3), (1, 3, 8, 16, 26, 38, 50, 66, 84, 95, 100))
@@ -93,15 +94,16 @@ def _look(l_star, look):
 
 
 @lru_cache(maxsize=64)
-def display_table(exposure_stops=0.0, slope=1.0, curve=PRINT_CURVE, development=0, look="grey"):
+def display_table(exposure_stops=0.0, slope=1.0, curve=PRINT_CURVE, development=0, look="grey", tone=(0.0, 0.0, 0.0)):
     """Table that turns grey light into 8-bit sRGB, indexed by the upper 16 bits of its float32; shape (65536,), uint8.
 
     exposure_stops: added to ``slope * log2(G / 0.18)``; the result is the tone's place in stops from zone V.
     development: step of the film's development, which stretches or presses what lies above zone III. look: one of LOOKS.
+    tone: contrast, highlights and shadows of an in-camera setup, -1..+1 each.
     A step is 1/128 stop, so a value is off by at most half a grey level. Zero, negative light and none at all are the
     darkest; infinity is the brightest.
     """
-    stops = developed_stops(_index_stops() * slope + exposure_stops, development)
+    stops = toned_stops(developed_stops(_index_stops() * slope + exposure_stops, development), tone)
     shown = srgb_grey(_look(lightness(stops, curve), look))
     table = np.full(STEPS, shown[0], np.uint8)
     table[FIRST:LAST] = shown

@@ -8,6 +8,7 @@ from dimgrey.core.colour.chain import DARKEST_GREY
 from dimgrey.core.colour.refine import terms_of
 from dimgrey.core.metering import MIDDLE_GREY
 from dimgrey.core.picture.display import curve_for, developed_stops, lightness
+from dimgrey.core.setups import toned_stops
 
 MEASURED_SIDE = 400
 """Long side in pixels of the copy that is measured: fine enough for shares, pulls and contours of a whole picture."""
@@ -17,7 +18,7 @@ MEASURED_SIDE = 400
 class ToneMap:
     """terms: six, from a Chain. stops: exposure, added to ``slope * log2(G / 0.18)``. kind: of the medium.
 
-    development: step of the film's development. Everything that the grey view's address carries but the picture.
+    development: step of the film's development. tone: contrast, highlights, shadows of a setup. Everything that the grey view's address carries but the picture.
     """
 
     terms: tuple
@@ -25,6 +26,7 @@ class ToneMap:
     slope: float = 1.0
     kind: str = "film"
     development: int = 0
+    tone: tuple = (0.0, 0.0, 0.0)
 
     def grey(self, linear):
         """Grey that the medium sees. linear: shape (..., 3). Returns shape (...)."""
@@ -35,7 +37,8 @@ class ToneMap:
     def zones(self, linear):
         """Zone that each pixel prints on, not limited to 0..10. linear: shape (..., 3). Returns shape (...)."""
         grey = np.maximum(self.grey(linear), DARKEST_GREY)
-        return 5 + developed_stops(np.log2(grey / MIDDLE_GREY) * self.slope + self.stops, self.development)
+        stops = developed_stops(np.log2(grey / MIDDLE_GREY) * self.slope + self.stops, self.development)
+        return 5 + toned_stops(stops, self.tone)
 
     def lightness(self, linear):
         """L* at which each pixel is shown, 0..100. Shape as `zones`."""

@@ -1,0 +1,109 @@
+"""A test shot against the plan: at each pin, the tone that the file shows and the tone that was planned."""
+
+from dataclasses import dataclass
+
+import numpy as np
+
+from dimgrey.core.errors import CoreError
+from dimgrey.core.picture.display import curve_for, lightness
+
+OFF_STOPS = 0.4
+"""A shot this close to the plan needs no change."""
+SHAPE_TOLERANCE = 0.02
+
+
+@dataclass(frozen=True)
+class ToneResult:
+    """One tone: planned and shown zone, and the difference in zones."""
+
+    name: str
+    planned: float
+    shown: float
+
+    @property
+    def off(self):
+        return self.shown - self.planned
+
+
+@dataclass(frozen=True)
+class Comparison:
+    """All tones, and what to change: exposure in stops (+ more light), and a sentence."""
+
+    tones: tuple
+    exposure_stops: float
+    contrast: float
+    advice: str
+
+
+def zone_of_lightness(l_star, kind="digital file"):
+    """Zone that a lightness in a file stands for, by the curve of its medium. Shape kept."""
+    grid = np.linspace(-6, 5, 441)
+    shown = lightness(grid, curve_for(kind))
+    rising = np.maximum.accumulate(shown + np.arange(len(shown)) * 1e-9)
+    return 5 + np.interp(np.asarray(l_star, float), rising, grid)
+
+
+def require_same_frame(planned_size, shot_size, planned_crop=None):
+    """Check that a shot has the shape of the plan's picture. Raises CoreError with what to do."""
+    (w, h), (x, y) = planned_size, shot_size
+    if (w > h) != (x > y) and w != h and x != y:
+        raise CoreError(
+            "The shot is turned against the plan's picture. Turn it, or match it by three points.",
+            parameter="shot",
+            code="shot-turned",
+        )
+    if abs((w / h) / (x / y) - 1) > SHAPE_TOLERANCE:
+        raise CoreError(
+            f"The shot has the shape {x}×{y}, the plan's picture {w}×{h}: it is cropped or another lens. Match it by three points.",
+            parameter="shot",
+            code="shot-shape",
+        )
+
+
+def affine_from_points(planned, shot):
+    """Map from the plan's picture to the shot from three pairs of points, shape (2, 3).
+
+    planned, shot: three (x, y) each, fractions. Raises CoreError when the three lie on one line.
+    """
+    p = np.column_stack([np.asarray(planned, float), np.ones(3)])
+    if abs(np.linalg.det(p)) < 1e-3:
+        raise CoreError(
+            "The three points lie on one line. Choose them as a triangle.", parameter="points", code="points-line"
+        )
+    return np.linalg.solve(p, np.asarray(shot, float)).T
+
+
+def moved(matrix, x, y):
+    """A point of the plan's picture in the shot."""
+    at = matrix @ np.array([x, y, 1.0])
+    return float(at[0]), float(at[1])
+
+
+def compare(planned, shown):
+    """Comparison of planned and shown zones.
+
+    planned, shown: name -> zone, with at least one name in common.
+    """
+    names = [name for name in planned if name in shown]
+    if not names:
+        raise CoreError("No pin lies in the shot.", parameter="shot", code="shot-no-pin")
+    tones = tuple(ToneResult(name, planned[name], shown[name]) for name in names)
+    off = np.array([tone.off for tone in tones])
+    middle = float(np.median(off))
+    slope = 1.0
+    zones = np.array([tone.planned for tone in tones])
+    if len(tones) > 2 and np.ptp(zones) > 1.5:
+        slope = float(np.polyfit(zones, zones + off, 1)[0])
+    return Comparison(tones, -middle if abs(middle) > OFF_STOPS else 0.0, slope - 1, _advice(tones, middle, slope, off))
+
+
+def _advice(tones, middle, slope, off):
+    if abs(middle) > OFF_STOPS:
+        way = "less" if middle > 0 else "more"
+        return f"The shot is {abs(middle):.1f} stops {'lighter' if middle > 0 else 'darker'} than planned: give {abs(middle):.1f} stops {way} light."
+    if abs(slope - 1) > 0.15:
+        return f"Exposure is right; contrast is {'higher' if slope > 1 else 'lower'} than planned by {abs(slope - 1) * 100:.0f} %: turn it {'down' if slope > 1 else 'up'}."
+    worst = max(tones, key=lambda tone: abs(tone.off))
+    if abs(worst.off) > 0.7:
+        return f"All but {worst.name} are as planned; it is {abs(worst.off):.1f} zones {'lighter' if worst.off > 0 else 'darker'}: look at its filter or its light."
+    return f"As planned: no tone is more than {np.abs(off).max():.1f} zones off."

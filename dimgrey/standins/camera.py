@@ -1,0 +1,163 @@
+"""A simulated digital camera, for places without a real one: it looks at a scene's light through its own curve.
+
+It stands behind the interface that a real camera's driver would have: live view, exposure lock, shots, brackets. Its
+curve is its own and hidden from the rest of the application; a card series shows it (core.calibration).
+"""
+
+import io
+from dataclasses import dataclass
+from datetime import datetime
+from typing import Protocol
+
+import numpy as np
+from PIL import Image
+from PIL.Image import Exif
+
+from dimgrey.core.colour.chain import CHANNEL_MIXES
+from dimgrey.core.exposure import exposure_time_s
+from dimgrey.core.metering import LUMINANCE_WEIGHTS, MIDDLE_GREY
+from dimgrey.core.picture.display import FILE_CURVE, lightness, srgb_grey
+from dimgrey.core.setups import Setup, toned_stops
+
+NAME = "simulated camera"
+LOST_L = (2.0, 99.0)
+
+
+@dataclass(frozen=True)
+class Exposure:
+    """A manual setting: exact f-number, time in seconds, ISO."""
+
+    f_number: float
+    time_s: float
+    iso: float
+
+    @property
+    def ev100(self):
+        return float(np.log2(self.f_number**2 / self.time_s) - np.log2(self.iso / 100))
+
+
+@dataclass(frozen=True)
+class Live:
+    """One look through the camera: 8-bit grey, histogram of 32 bins summing to 1, and the shares that are lost."""
+
+    grey: np.ndarray
+    histogram: tuple
+    lost_black: float
+    lost_white: float
+
+
+@dataclass(frozen=True)
+class Shot:
+    """A taken picture: the JPEG with the setup baked in and its data, and scene-linear light when a raw file was asked for."""
+
+    jpeg: bytes
+    linear: np.ndarray | None
+    exposure: Exposure
+    name: str
+
+
+class Camera(Protocol):
+    """A camera that can be told what to do."""
+
+    def live(self, setup: Setup, exposure: Exposure, polarizer: float) -> Live: ...
+
+    def shoot(self, setup: Setup, exposure: Exposure, polarizer: float, now: datetime) -> Shot: ...
+
+
+class SimulatedCamera:
+    """Looks at linear light with a scale.
+
+    linear: shape (h, w, 3), with middle grey at 0.18. middle_ev100: EV100 of that middle grey in the scene.
+    curve: stops and L* of the camera's own file, steeper or softer than the default; None for the default.
+    """
+
+    name = NAME
+    simulated = True
+
+    def __init__(self, linear, middle_ev100, curve=None, mixes=CHANNEL_MIXES):
+        self._linear = np.asarray(linear, np.float32)
+        self._middle = float(middle_ev100)
+        self._curve = curve or FILE_CURVE
+        self._mixes = mixes
+        self._locked = None
+
+    def metered(self, compensation=0.0):
+        """EV100 that its whole-frame meter sets, compensation dialled in (+ gives more light)."""
+        if self._locked is not None:
+            return self._locked - compensation
+        mean = float(np.mean(self._linear @ LUMINANCE_WEIGHTS))
+        return self._middle + float(np.log2(max(mean, 1e-6) / MIDDLE_GREY)) - compensation
+
+    def lock(self, on=True):
+        """Hold the present metered exposure, or let it go."""
+        self._locked = self.metered() if on else None
+
+    def setting(self, ev100, f_number, iso):
+        """Exposure for an EV100 at an aperture and speed."""
+        return Exposure(f_number, exposure_time_s(ev100, f_number, iso), iso)
+
+    def _grey(self, setup, exposure, polarizer):
+        light = self._linear @ np.asarray(self._mixes[setup.filter], np.float32)
+        stops = np.log2(np.maximum(light, 1e-7) / MIDDLE_GREY) + self._middle - exposure.ev100
+        stops = stops - polarizer * self._sky()
+        stops = toned_stops(stops, setup.tone)
+        if setup.protection_stops:
+            stops = np.where(stops > 0, stops * 3.3 / (3.3 + setup.protection_stops), stops)
+        return lightness(stops, self._curve)
+
+    def _sky(self):
+        """How strongly a polarizer acts on each pixel, stops at full turn: on what is blue, as skylight is."""
+        c = np.maximum(self._linear, 1e-6)
+        blue = np.clip((c[..., 2] / c.sum(axis=-1) - 0.40) / 0.15, 0, 1)
+        return 1.6 * blue
+
+    def live(self, setup, exposure, polarizer=0.0):
+        """What the screen on its back shows. polarizer: 0 (off) to 1 (turned to its strongest)."""
+        l_star = self._grey(setup, exposure, polarizer)
+        counts, _ = np.histogram(l_star, 32, (0, 100))
+        return Live(
+            srgb_grey(l_star),
+            tuple(float(n) / l_star.size for n in counts),
+            float(np.mean(l_star <= LOST_L[0])),
+            float(np.mean(l_star >= LOST_L[1])),
+        )
+
+    def shoot(self, setup, exposure, polarizer=0.0, now=None, name="DG0001"):
+        """Take a picture. The JPEG is grey with the setup in it; raw light comes along unless only a file was asked for."""
+        buffer = io.BytesIO()
+        grey = self.live(setup, exposure, polarizer).grey
+        Image.fromarray(grey).save(buffer, "JPEG", quality=95, exif=_exif(exposure, now))
+        linear = (
+            None if setup.file == "in-camera" else self._linear * np.float32(2.0 ** (self._middle - exposure.ev100))
+        )
+        return Shot(buffer.getvalue(), linear, exposure, name)
+
+    def bracket(self, setup, exposure, offsets, polarizer=0.0, now=None):
+        """One shot for each offset in stops (+ is over), by shutter."""
+        return tuple(
+            self.shoot(
+                setup, Exposure(exposure.f_number, exposure.time_s * 2.0**k, exposure.iso), polarizer, now, f"DG{n:04d}"
+            )
+            for n, k in enumerate(offsets, 1)
+        )
+
+    def card_series(self, setup, stops=range(-5, 5)):
+        """(offset, L* of an evenly lit grey card) of a series around its metered exposure; the frames calibration wants."""
+        card = toned_stops(np.array(list(stops), float), setup.tone)
+        return tuple(zip(map(float, stops), lightness(card, self._curve).tolist(), strict=True))
+
+    def chart_greys(self, setup, colours):
+        """Linear grey that the file holds of known colours, on the scale of their light. colours: shape (n, 3)."""
+        return np.asarray(colours, float) @ np.asarray(self._mixes[setup.filter], float)
+
+
+def _exif(exposure, now):
+    made = Exif()
+    made[0x010F], made[0x0110] = "Dimgrey", NAME
+    if now:
+        made[0x0132] = now.strftime("%Y:%m:%d %H:%M:%S")
+    shot = made.get_ifd(0x8769)
+    shot[0x829A] = float(exposure.time_s)
+    shot[0x829D] = round(float(exposure.f_number), 2)
+    shot[0x8827] = round(exposure.iso)
+    return made
