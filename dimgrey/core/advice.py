@@ -3,7 +3,7 @@
 Each says what it changes, so that it can be taken and undone. Source: HANDBOOK 6, 10.
 """
 
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 
 from dimgrey.core.development import developed_zone
 from dimgrey.core.picture.measures import balance
@@ -37,6 +37,13 @@ def advice(result, scale="", zones=None, words=""):
         *_shadows(result),
         *_subject(result, words.lower()),
     ]
+    if result.scene.medium.is_film:  # film has no menu: what a setup would do is done in development and on paper
+        made = [
+            replace(each, effects={}, reason=f"{each.reason} On film: by development and paper.")
+            if each.effects
+            else each
+            for each in made
+        ]
     best = {}
     for proposal in sorted(made, key=lambda each: -each.strength):
         best.setdefault(proposal.code, proposal)

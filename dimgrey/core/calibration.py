@@ -77,7 +77,7 @@ def curve_from_series(series):
     middle = float(np.interp(50.0, smooth, stops))
     relative = stops - middle
     clip = smooth >= CLIPPED_L
-    headroom = float(np.interp(CLIPPED_L, smooth, relative)) if clip.any() else float(relative[-1])
+    headroom = _clipping(relative, smooth) if clip.any() else float(relative[-1])
     slopes = np.diff(smooth) / np.diff(relative)
     centres = (relative[:-1] + relative[1:]) / 2
     low = centres[(slopes < TEXTURE_SLOPE) & (centres < 0)]
@@ -91,6 +91,16 @@ def curve_from_series(series):
         )
         residual = float(np.sqrt(np.mean((cubic - smooth[inner]) ** 2))) if inner.any() else 0.0
     return Curve(tuple(relative.tolist()), tuple(smooth.tolist()), headroom, footroom, residual, middle)
+
+
+def _clipping(relative, smooth):
+    """Stops at which the curve reaches white: straight on from the last two frames before it, since frames a stop apart
+    hide where between them it happens; never past the first white frame."""
+    first = int(np.argmax(smooth >= CLIPPED_L))
+    if first < 2:
+        return float(relative[first])
+    slope = (smooth[first - 1] - smooth[first - 2]) / (relative[first - 1] - relative[first - 2])
+    return float(min(relative[first - 1] + (CLIPPED_L - smooth[first - 1]) / max(slope, 1e-3), relative[first]))
 
 
 def lightness_of(curve, stops):

@@ -356,6 +356,8 @@ def _sensor(camera, before):
         made["headroom"] = camera["headroom"] + camera["protection_stops"]
     if camera["footroom"]:
         made["footroom"] = camera["footroom"]
+    if camera["senses"] == "colour sensor" and camera.get("mixes", {}).get("none"):
+        made["channel_mix"] = camera["mixes"]["none"]
     return made
 
 

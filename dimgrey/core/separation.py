@@ -60,7 +60,7 @@ class Parted:
 class Way:
     """One filter or mix against all pairs.
 
-    name: "none", a filter or a mix. parted: Parted for each pair. merges: pairs that merge here and do not without it.
+    name: "none", a filter or a mix. standing: tone name -> printed zone. parted: Parted for each pair. merges: pairs that merge here and do not without it.
     lost: tones that keep no texture here and do without it. stops: light it costs. noise_gain: 1 for glass.
     """
 
@@ -71,6 +71,7 @@ class Way:
     stops: float
     noise_gain: float
     chain: object
+    standing: dict
 
     @property
     def worst_apart(self):
@@ -124,27 +125,30 @@ def ways(result, pairs=None):
     """
     scene = result.scene
     pairs = suggested_pairs(result.tones) if pairs is None else tuple(pairs)
-    colours = {tone.name: tone.colour for tone in scene.tones}
-    base = _standing(result, colours, _plain(scene))
-    made = []
-    for name, chain, stops in _candidates(scene):
-        standing = _standing(result, colours, chain)
-        parted = tuple(_parted(pair, standing, colours, chain, scene.medium.kind) for pair in pairs)
-        merges = tuple(
-            Pair(x, y)
-            for x, y in _all_pairs(result.tones)
-            if Pair(x, y) not in pairs and abs(standing[x] - standing[y]) < MERGE and abs(base[x] - base[y]) >= MERGE
-        )
-        lost = tuple(
-            tone.name
-            for tone in result.tones
-            if tone.needs_texture
-            and texture(standing[tone.name], scene.medium) == "lost"
-            and texture(base[tone.name], scene.medium) != "lost"
-        )
-        gain = noise_gain(chain.weights) if scene.medium.mixes_channels else 1.0
-        made.append(Way(name, parted, merges[:3], lost, stops, gain, chain))
+    made = [way_through(result, pairs, name, chain, stops) for name, chain, stops in _candidates(scene)]
     return tuple(sorted(made, key=lambda way: -way.rank))
+
+
+def way_through(result, pairs, name, chain, stops):
+    """Way of one chain against the pairs of a Plan, with what it does besides. stops: light it costs."""
+    scene = result.scene
+    colours = {tone.name: tone.colour for tone in scene.tones}
+    base, standing = _standing(result, colours, _plain(scene)), _standing(result, colours, chain)
+    merges = tuple(
+        Pair(x, y)
+        for x, y in _all_pairs(result.tones)
+        if Pair(x, y) not in pairs and abs(standing[x] - standing[y]) < MERGE and abs(base[x] - base[y]) >= MERGE
+    )
+    lost = tuple(
+        tone.name
+        for tone in result.tones
+        if tone.needs_texture
+        and texture(standing[tone.name], scene.medium) == "lost"
+        and texture(base[tone.name], scene.medium) != "lost"
+    )
+    gain = noise_gain(chain.weights) if scene.medium.mixes_channels else 1.0
+    parted = tuple(_parted(pair, standing, colours, chain, scene.medium.kind) for pair in pairs)
+    return Way(name, parted, merges[:3], lost, stops, gain, chain, standing)
 
 
 def _candidates(scene):

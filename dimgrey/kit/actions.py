@@ -3,6 +3,7 @@
 from django.db import transaction
 
 from dimgrey.core import kit
+from dimgrey.core.calibration import CardFrame, curve_from_series, mix_from_chart
 from dimgrey.core.errors import CoreError
 from dimgrey.kit.models import Item
 from dimgrey.kit.queries import uses_of
@@ -67,3 +68,35 @@ def import_items(person, text):
             new += 1
         known[kind, name] = Item.objects.create(owner=person, kind=kind, name=name, values=values, retired=retired)
     return new, passed, renamed
+
+
+def calibrate_curve(item, series, day):
+    """Measure a camera's curve from a card series; its headroom and footroom replace the defaults. Returns the Curve."""
+    curve = curve_from_series([CardFrame(*frame) for frame in series])
+    item.values = {
+        **item.values,
+        "headroom": round(min(max(curve.headroom, 0.5), 10), 2),
+        "footroom": round(min(max(curve.footroom, 0.5), 15), 2),
+    }
+    item.calibration = {
+        **item.calibration,
+        "day": day.isoformat(),
+        "stops": [round(s, 3) for s in curve.stops],
+        "lightness": [round(v, 2) for v in curve.lightness],
+        "headroom": round(curve.headroom, 2),
+        "footroom": round(curve.footroom, 2),
+        "residual": round(curve.residual, 2),
+        "middle_stops": round(curve.middle_stops, 2),
+    }
+    item.save(update_fields=["values", "calibration"])
+    return curve
+
+
+def calibrate_mix(item, name, colours, greys, day):
+    """Measure what one in-camera filter mixes, from a chart. Returns the Mix."""
+    mix = mix_from_chart(colours, greys)
+    mixes = {**item.calibration.get("mixes", {}), name: list(mix.weights)}
+    residuals = {**item.calibration.get("mix_residuals", {}), name: round(mix.residual_stops, 3)}
+    item.calibration = {**item.calibration, "mixes": mixes, "mix_residuals": residuals, "mix_day": day.isoformat()}
+    item.save(update_fields=["calibration"])
+    return mix

@@ -7,12 +7,16 @@ from dimgrey.people.models import Owned
 
 
 class Item(Owned):
-    """A camera, lens, film, filter or meter. A retired one stays for old plans and is no longer offered."""
+    """A camera, lens, film, filter or meter. A retired one stays for old plans and is no longer offered.
+
+    calibration: of a camera, what its card series and chart gave, with the day: see kit.actions.calibrate.
+    """
 
     kind = models.CharField(max_length=8, choices=[(kind, kind) for kind in KINDS])
     name = models.CharField(max_length=60)
     values = models.JSONField()
     retired = models.BooleanField(default=False)
+    calibration = models.JSONField(default=dict)
     created_at = models.DateTimeField(auto_now_add=True)
 
     class Meta:
@@ -24,5 +28,38 @@ class Item(Owned):
 
     @property
     def named(self):
-        """The values with the name, as core.kit wants them."""
-        return {"name": self.name, **self.values}
+        """The values with the name, as core.kit wants them; a camera's measured mixes come along."""
+        return {"name": self.name, **self.values, "mixes": self.calibration.get("mixes", {})}
+
+
+class Setup(Owned):
+    """A named in-camera black-and-white setup in its present revision; `values` is the open format of core.setups."""
+
+    name = models.CharField(max_length=60)
+    camera = models.ForeignKey(Item, on_delete=models.SET_NULL, null=True, blank=True, related_name="+")
+    values = models.JSONField()
+    revision = models.PositiveIntegerField(default=1)
+    created_at = models.DateTimeField(auto_now_add=True)
+
+    class Meta:
+        ordering = ["name"]
+        constraints = [models.UniqueConstraint(fields=["owner", "name"], name="setup_name_once")]
+
+    def __str__(self):
+        return self.name
+
+
+class SetupRevision(models.Model):
+    """What a setup was at one revision, and what changed in words."""
+
+    setup = models.ForeignKey(Setup, on_delete=models.CASCADE, related_name="revisions")
+    revision = models.PositiveIntegerField()
+    values = models.JSONField()
+    change = models.CharField(max_length=300)
+    at = models.DateTimeField(auto_now_add=True)
+
+    class Meta:
+        ordering = ["-revision"]
+
+    def __str__(self):
+        return f"{self.revision}: {self.change}"

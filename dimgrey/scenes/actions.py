@@ -13,11 +13,13 @@ from django.utils import timezone
 from PIL import Image
 
 from dimgrey.core import kit, scenefile
+from dimgrey.core.colour.chain import CHANNEL_MIXES
 from dimgrey.core.colour.filters import COLOURED
 from dimgrey.core.daylight import daylight_ev100
 from dimgrey.core.errors import CoreError
 from dimgrey.core.plan import plan
 from dimgrey.core.separation import require_pairs
+from dimgrey.core.setups import ONE_SIDED
 from dimgrey.core.suggest import suggestions
 from dimgrey.core.waysout import ways_out
 from dimgrey.core.zones import require_zone
@@ -512,6 +514,51 @@ def use_kit_filter(scene, stamp, name):
     same = lambda other: coloured(other) if coloured(glass) else other["name"] == glass["name"]
     kept = [other for other in scene.document.get("filters", []) if not same(other)]
     return set_part(scene, stamp, f"filter: {name}", filters=[glass, *kept])
+
+
+def use_way(scene, stamp, way):
+    """Put a coloured filter in front, or choose the in-camera mix of a colour sensor; "none" takes it away."""
+    if way not in ("none", *COLOURED, *CHANNEL_MIXES):
+        raise Refused(f"There is no filter “{way}”.", code="filter-unknown")
+    medium = dict(scene.document.get("medium", {"kind": "film"}))
+    if medium["kind"].startswith("digital") and not medium.get("response"):
+        medium["channel_mix"] = way
+        return set_part(scene, stamp, f"in-camera filter: {way}", medium=medium)
+    others = [
+        glass for glass in scene.document.get("filters", []) if glass["name"] not in COLOURED and "points" not in glass
+    ]
+    return set_part(scene, stamp, f"filter: {way}", filters=[*([{"name": way}] if way != "none" else []), *others])
+
+
+def use_setup(scene, stamp, part, reason=""):
+    """Use an in-camera setup; its filter replaces a mix that was chosen before, the reason is added to the notes."""
+    medium = {
+        key: value
+        for key, value in scene.document.get("medium", {"kind": "digital file"}).items()
+        if key != "channel_mix"
+    }
+    if not medium["kind"].startswith("digital"):
+        raise Refused(
+            "A setup belongs to a digital camera; this scene is on film. Change the medium first.", code="setup-on-film"
+        )
+    used = {**scene.document.get("kit", {}), "setup": part["name"]}
+    notes = scene.document.get("notes", "")
+    if reason.strip():
+        notes = f"{notes}\nSetup {part['name']}: {reason.strip()}".strip()
+    return set_part(scene, stamp, f"setup: {part['name']}", setup=part, medium=medium, kit=used, notes=notes)
+
+
+def take_advice(scene, stamp, proposal):
+    """Do what a proposal of core.advice says: its filter or mix, or its effects added to the scene's setup."""
+    if proposal.way:
+        return use_way(scene, stamp, proposal.way)
+    before = scene.document.get("setup", {"name": "for this scene"})
+    effects = dict(before.get("effects", {}))
+    for name, value in proposal.effects.items():
+        low = 0.0 if name in ONE_SIDED else -1.0
+        effects[name] = round(min(max(effects.get(name, 0.0) + value, low), 1.0), 4)
+    part = {**{key: value for key, value in before.items() if key != "revision"}, "effects": effects}
+    return use_setup(scene, stamp, part)
 
 
 def take_way_out(scene, stamp, code):

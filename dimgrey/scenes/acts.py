@@ -91,7 +91,7 @@ ACTS = {
     "way": (
         "seeing",
         forms.WayForm,
-        lambda scene, f: do.set_part(scene, *_d(f, "stamp"), f"filter: {f.cleaned_data['way']}", **f.parts()),
+        lambda scene, f: do.use_way(scene, *_d(f, "stamp", "way")),
     ),
     "pair": ("seeing", forms.PairForm, lambda scene, f: do.add_pair(scene, *_d(f, "stamp", "a", "b"))),
     "unpair": (

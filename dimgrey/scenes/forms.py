@@ -467,15 +467,6 @@ class WayForm(ActForm):
 
     way = forms.ChoiceField(choices=choices(("none", *COLOURED, *CHANNEL_MIXES)))
 
-    def parts(self):
-        way, medium = self.cleaned_data["way"], dict(self.document.get("medium", {"kind": "film"}))
-        colour_sensor = medium["kind"].startswith("digital") and not medium.get("response")
-        if colour_sensor:
-            _put(medium, "channel_mix", way if way != "none" else None)
-            return {"medium": medium}
-        others = [glass for glass in self.document.get("filters", []) if glass["name"] not in COLOURED]
-        return {"filters": [*([{"name": way}] if way != "none" else []), *others]}
-
 
 class PairForm(ActForm):
     a = forms.CharField(max_length=60)

@@ -1,6 +1,6 @@
 from django.urls import path, re_path
 
-from dimgrey.scenes import card, views
+from dimgrey.scenes import card, means_views, views
 from dimgrey.scenes.rendering import KEY
 
 urlpatterns = [
@@ -19,6 +19,15 @@ urlpatterns = [
     path("scenes/<int:pk>/remove", views.remove, name="remove-scene"),
     path("scenes/<int:pk>/bring-back", views.bring_back, name="bring-back"),
     path("scenes/<int:pk>/scene.json", views.scene_file, name="scene-file"),
+    path("scenes/<int:pk>/filters", means_views.bench, name="bench"),
+    path("scenes/<int:pk>/use-way", means_views.use_way, name="use-way"),
+    path("scenes/<int:pk>/take-advice", means_views.take_advice, name="take-advice"),
+    path("scenes/<int:pk>/compare", means_views.compare, name="compare"),
+    path("scenes/<int:pk>/keep-setup", means_views.keep_setup, name="keep-setup"),
+    path("scenes/<int:pk>/camera", means_views.camera, name="camera"),
+    path("scenes/<int:pk>/shoot", means_views.shoot, name="shoot"),
+    path("scenes/<int:pk>/test-shot", means_views.test_shot, name="test-shot"),
+    path("outings/<int:pk>/setup/<int:setup_pk>", means_views.on_outing, name="setup-on-outing"),
     path("scenes/<int:pk>/card", card.page, name="card"),
     path("scenes/<int:pk>/card.pdf", card.pdf, name="card-pdf"),
 ]

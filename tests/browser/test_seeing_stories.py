@@ -42,7 +42,6 @@ class Seeing(Story):
         self.until("document.getElementById('over').src.includes('eye-over')")
         self.press("t")
         self.until("document.getElementById('over').src.includes('twins-over')")
-        self.shot("twins")
         self.press("g")
         self.until("document.getElementById('over').hidden")
         self.assert_accessible("views")

@@ -8,6 +8,7 @@ from django.db import transaction
 from django.utils import timezone
 
 from dimgrey.kit.actions import import_items
+from dimgrey.kit.setups import import_setup
 from dimgrey.outings.actions import create_outing
 from dimgrey.outings.models import Outing
 from dimgrey.people.actions import local_person
@@ -52,6 +53,8 @@ def load_outing(person, plan, today):
         zone=place["zone"],
     )
     import_items(person, (DEMO / "kit.json").read_text(encoding="utf-8"))
+    for made in json.loads((DEMO / "setups.json").read_text(encoding="utf-8")):
+        import_setup(person, made)
     return [_load_scene(person, outing, entry) for entry in plan["scenes"]]
 
 

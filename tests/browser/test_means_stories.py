@@ -1,0 +1,84 @@
+"""Choosing the means: a filter that parts, a setup that protects, another camera, a calibration, a shot against the plan."""
+
+from io import StringIO
+
+from django.core.management import call_command
+
+from dimgrey.frames.models import Frame
+from dimgrey.kit.models import Item, Setup
+from dimgrey.scenes.models import Scene
+from tests.browser.story import PHONE, Story
+
+
+class Means(Story):
+    def setUp(self):
+        super().setUp()
+        call_command("load_demo", stdout=StringIO())
+        self.kiln = Scene.objects.get(title="Bottle kiln and sky")
+        self.yard = Scene.objects.get(title="Drying yard, noon")
+
+    def test_the_filter_that_parts_brick_from_ivy(self):
+        self.open(f"/scenes/{self.kiln.pk}/")
+        self.click("#edit-filter > summary")
+        self.click("text=Filter bench")
+        self.do(lambda page: page.locator(".way img").first.wait_for())
+        self.shot("bench")
+        self.assertIn("kiln brick, sun / ivy at the foot", self.text(".bench"))
+        self.assert_accessible("bench")
+        self.click("[aria-label='Use red']")
+        self.until_kept(lambda: Scene.objects.get(pk=self.kiln.pk).document["filters"][0]["name"], "red")
+        self.wait(".way.current", "red")
+        self.open(f"/scenes/{self.kiln.pk}/filters", PHONE)
+        self.assert_fits()
+        self.assert_silent()
+
+    def test_the_lime_wall_is_protected_by_a_setup_that_is_carried_and_printed(self):
+        self.open(f"/scenes/{self.yard.pk}/compare")
+        self.assert_accessible("compare")
+        self.shot("compare")
+        self.click("section[aria-label='Lime wall'] a:has-text('Change it')")
+        self.wait("#preview", "Lost ends")
+        before = self.do(lambda page: page.get_attribute("#preview img", "src"))
+        self.do(lambda page: page.focus("[name=highlights]"))
+        for _ in range(4):
+            self.do(lambda page: page.keyboard.press("ArrowLeft"))
+        self.until(f"document.querySelector('#preview img').src.indexOf({before!r}) < 0")
+        self.shot("setup")
+        self.assert_accessible("setup")
+        mirrorless = Item.objects.get(name="Mirrorless 24")
+        self.do(lambda page: page.select_option("[name=camera]", str(mirrorless.pk)))
+        self.click("text=Keep it")
+        row = Setup.objects.get(name="Lime wall")
+        self.assertEqual(
+            (row.revision, row.camera.name, row.values["effects"]["highlights"]), (2, "Mirrorless 24", -0.7)
+        )
+        phone = Item.objects.get(name="Phone")
+        self.do(lambda page: page.select_option("#to", str(phone.pk)))
+        self.click("button:has-text('Show')")
+        self.assertIn("Highlights -0.70 cannot be carried", self.text("main"))
+        self.click("text=Keep it as a setup of Phone")
+        self.click("text=Menu card")
+        self.assertIn("Tone", self.text(".menu-card"))
+        self.assert_accessible("menu card")
+        self.open(f"/scenes/{self.yard.pk}/compare")
+        self.do(lambda page: page.fill("section[aria-label='Lime wall'] [name=reason]", "brush marks"))
+        self.click("section[aria-label='Lime wall'] button")
+        self.wait("#part-camera", "Setup Lime wall")
+        self.assert_silent()
+
+    def test_a_camera_is_calibrated_and_shoots_what_was_planned(self):
+        camera = Item.objects.get(name="Mirrorless 24")
+        self.open(f"/kit/{camera.pk}/calibrate")
+        self.click("text=Try it with the simulated camera")
+        self.wait("figure", "residual")
+        self.assert_accessible("calibrate")
+        self.open(f"/scenes/{self.yard.pk}/camera")
+        self.assert_accessible("camera")
+        self.click("text=Release the shutter")
+        self.wait("main", "Against the plan")
+        self.assertEqual(Frame.objects.get().note, "simulated camera")
+        self.shot("camera")
+        self.assert_accessible("shot")
+        self.open(f"/scenes/{self.yard.pk}/camera", PHONE)
+        self.assert_fits()
+        self.assert_silent()
