@@ -71,13 +71,27 @@ def import_items(person, text):
 
 
 def calibrate_curve(item, series, day):
-    """Measure a camera's curve from a card series; its headroom and footroom replace the defaults. Returns the Curve."""
+    """Measure a camera's curve, or a film's with its scanner, from a card series. Returns the Curve.
+
+    Headroom and footroom replace a camera's defaults, and a film's outer zones; its dependable zones are held within.
+    """
     curve = curve_from_series([CardFrame(*frame) for frame in series])
-    item.values = {
-        **item.values,
-        "headroom": round(min(max(curve.headroom, 0.5), 10), 2),
-        "footroom": round(min(max(curve.footroom, 0.5), 15), 2),
-    }
+    if item.kind == "film":
+        low, high = round(max(5 - curve.footroom, 0), 2), round(min(5 + curve.headroom, 10), 2)
+        inner = (max(item.values["dependable_low"], low), min(item.values["dependable_high"], high))
+        item.values = {
+            **item.values,
+            "outer_low": low,
+            "outer_high": high,
+            "dependable_low": inner[0],
+            "dependable_high": inner[1],
+        }
+    else:
+        item.values = {
+            **item.values,
+            "headroom": round(min(max(curve.headroom, 0.5), 10), 2),
+            "footroom": round(min(max(curve.footroom, 0.5), 15), 2),
+        }
     item.calibration = {
         **item.calibration,
         "day": day.isoformat(),

@@ -21,11 +21,16 @@ SIMULATED_CURVE = ((-6, -5, -4, -3, -2, -1, 0, 1, 2, 2.5, 3), (1, 2, 6, 13, 24, 
 """The simulated camera that is offered for practice has a curve of its own."""
 
 
+def can_be_measured(item):
+    """Digital cameras, and films with the scanner they go through."""
+    return item.kind == "film" or (item.kind == "camera" and item.values.get("senses") != "film")
+
+
 def calibrate(request, pk):
-    """The page of a camera's calibration, and what comes of files sent to it."""
+    """The page of a camera's or a film-and-scanner's calibration, and what comes of files sent to it."""
     item = queries.item_of(request.user, pk)
-    if item is None or item.kind != "camera" or item.values.get("senses") == "film":
-        raise Http404("There is no such digital camera in your kit.")
+    if item is None or not can_be_measured(item):
+        raise Http404("There is no such digital camera or film in your kit.")
     problem, status = "", 200
     if request.method == "POST":
         try:

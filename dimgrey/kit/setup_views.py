@@ -108,12 +108,20 @@ def _context(request, row, made, camera, cameras, problem):
         "menu": core.carry(made, controls, most_protection=_protection(camera)).menu if controls and made.name else (),
         "scenes": scenes,
         "scene": scene,
-        "preview": preview_of(scene, made, request.user.tone_labels) if scene else None,
+        "preview": preview_of(scene, made, request.user.tone_labels, measured=_measured(camera), with_detail=True)
+        if scene
+        else None,
         "carried": core.carry(made, setups.controls_of(other), most_protection=_protection(other)) if other else None,
         "other": other,
         "problem": problem,
         "page": "kit",
     }
+
+
+def _measured(camera):
+    """(stops, L*) of a camera's measured curve, or None."""
+    found = camera.calibration if camera else {}
+    return (found["stops"], found["lightness"]) if found.get("stops") else None
 
 
 def _protection(camera):
@@ -134,7 +142,9 @@ def preview(request):
         made = read_setup({**request.GET.dict(), "name": request.GET.get("name") or "trial"})
     except CoreError as refused:
         return HttpResponse(str(refused), status=422, content_type="text/plain; charset=utf-8")
-    return render(request, "kit/_preview.html", {"preview": preview_of(scene, made, request.user.tone_labels)})
+    camera = next((c for c in setups.cameras_of(request.user) if str(c.pk) == request.GET.get("camera")), None)
+    shown = preview_of(scene, made, request.user.tone_labels, measured=_measured(camera), with_detail=True)
+    return render(request, "kit/_preview.html", {"preview": shown})
 
 
 @require_POST

@@ -3,16 +3,19 @@
 import base64
 import io
 import uuid
+import zipfile
 
 import numpy as np
-from django.http import Http404
+from django.http import Http404, HttpResponse
 from django.shortcuts import redirect, render
 from django.utils import timezone
+from django.utils.text import slugify
 from django.views.decorators.http import require_GET, require_POST
 from PIL import Image
 
 from dimgrey.core import setups as core
 from dimgrey.core import testshot
+from dimgrey.core.brackets import Bracket, offsets
 from dimgrey.core.errors import CoreError
 from dimgrey.core.exposure import marked_time
 from dimgrey.core.picture.display import srgb_grey
@@ -203,7 +206,9 @@ def _camera(request, scene, data, problem="", shot=None, status=200):
         camera = _camera_of(scene)
         polarizer = min(max(float(data.get("polarizer") or 0), 0), 100) / 100
         live = camera.live(_setup_of_scene(scene), exposure, polarizer)
-        metered = camera.metered(float(data.get("compensation") or 0))
+        locked = data.get("locked", "")
+        compensation = float(data.get("compensation") or 0)
+        metered = float(locked) - compensation if locked else camera.metered(compensation)
         auto = camera.setting(metered, exposure.f_number, exposure.iso)
         context.update(
             texts={
@@ -213,6 +218,8 @@ def _camera(request, scene, data, problem="", shot=None, status=200):
             },
             polarizer=round(polarizer * 100),
             compensation=data.get("compensation") or "0",
+            locked=locked,
+            lock_at=f"{camera.metered():.3f}",
             live=_data_uri(live.grey),
             histogram=[
                 {
@@ -264,6 +271,51 @@ def shoot(request, pk):
         "jpeg": "data:image/jpeg;base64," + base64.b64encode(shot.jpeg).decode(),
     }
     return _camera(request, scene, request.POST, shot=taken)
+
+
+@require_POST
+def shoot_bracket(request, pk):
+    """Take the plan's bracket (or three frames a stop apart): every frame is logged; the files come as one archive."""
+    scene = owned(request, pk)
+    result, wait = plan_or_wait(scene_of(scene.document))
+    try:
+        if result is None:
+            raise CoreError(wait, code="nothing-placed")
+        exposure, marked = _setting(request.POST, scene, result)
+        order = offsets(result.scene.bracket or Bracket(3, 1.0))
+        shots = _camera_of(scene, full=True).bracket(_setup_of_scene(scene), exposure, order, now=timezone.now())
+        increment = scene.document.get("increment", "third")
+        for offset, shot in zip(order, shots, strict=True):
+            used = {**marked, "shutter": marked_time(shot.exposure.time_s, increment)}
+            log_frame(request.user, pk, uuid.uuid4(), used, note=f"simulated camera, bracket {offset:+.1f}")
+    except (CoreError, ValueError) as refused:
+        return _camera(request, scene, request.POST, str(refused), status=422)
+    buffer = io.BytesIO()
+    with zipfile.ZipFile(buffer, "w") as archive:
+        for shot in shots:
+            archive.writestr(f"{shot.name}.jpg", shot.jpeg)
+    response = HttpResponse(buffer.getvalue(), content_type="application/zip")
+    response["Content-Disposition"] = 'attachment; filename="bracket.zip"'
+    return response
+
+
+@require_GET
+def raw_like(request, pk):
+    """The light as the simulated camera's raw file holds it at the planned setting: scene-linear, 32-bit TIFF."""
+    from tifffile import imwrite
+
+    scene = owned(request, pk)
+    result, _ = plan_or_wait(scene_of(scene.document))
+    try:
+        exposure, _ = _setting(request.GET, scene, result)
+        shot = _camera_of(scene, full=True).shoot(core.Setup("raw", file="raw"), exposure)
+    except (CoreError, ValueError) as refused:
+        return HttpResponse(str(refused), status=422, content_type="text/plain; charset=utf-8")
+    buffer = io.BytesIO()
+    imwrite(buffer, shot.linear, photometric="rgb", compression="zlib")
+    response = HttpResponse(buffer.getvalue(), content_type="image/tiff")
+    response["Content-Disposition"] = f'attachment; filename="{slugify(scene.title) or "scene"}-linear.tif"'
+    return response
 
 
 # --- the test shot ---------------------------------------------------------------------------------------------------------------------

@@ -1,12 +1,16 @@
 """A setup on a scene: the address of its picture, its curve over the zones with the scene's tones, and its measures."""
 
+import base64
+import io
 from dataclasses import dataclass, replace
 
 import numpy as np
+from PIL import Image
 
 from dimgrey.core.colour.chain import mixed_chain, tone_shift_stops
 from dimgrey.core.picture import measures
-from dimgrey.core.picture.display import FILE_CURVE, lightness
+from dimgrey.core.picture.display import FILE_CURVE, lightness, srgb_grey
+from dimgrey.core.picture.finish import finished
 from dimgrey.core.scenefile import scene_of
 from dimgrey.core.separation import parting, suggested_pairs
 from dimgrey.core.setups import toned_stops
@@ -31,12 +35,14 @@ class Preview:
     numerals: tuple
     facts: tuple
     tone_map: object
+    detail: str = ""
 
 
-def preview_of(scene, made, labels="zones", extra_stops=0.0):
+def preview_of(scene, made, labels="zones", extra_stops=0.0, measured=None, with_detail=False):
     """Preview of a core Setup on a scene with a picture, as the in-camera file shows it. None without a picture.
 
-    extra_stops: another exposure than the plan's (+ is lighter).
+    extra_stops: another exposure than the plan's (+ is lighter). measured: (stops, L*) of the camera's own curve, or None
+    for the default. with_detail: add a piece of the picture pixel for pixel.
     """
     picture = picture_of(scene)
     if picture is None:
@@ -52,16 +58,39 @@ def preview_of(scene, made, labels="zones", extra_stops=0.0):
     return Preview(
         scene=scene,
         view=rendering.key_of(there),
-        curve=_path(made.tone),
-        plain=_path((0.0, 0.0, 0.0)),
-        dots=tuple(_dot(mark, zone, made.tone) for mark, zone in _marks(scene, zones)),
+        curve=_path(made.tone, measured),
+        plain=_path((0.0, 0.0, 0.0), None),
+        dots=tuple(_dot(mark, zone, made.tone, measured) for mark, zone in _marks(scene, zones)),
         numerals=tuple(
             (round(_x(k - 5), 1), text)
             for k, text in enumerate(("0", "I", "II", "III", "IV", "V", "VI", "VII", "VIII", "IX", "X"))
         ),
         facts=_facts(scene, picture, there.tone_map, result, zones, made, labels),
         tone_map=there.tone_map,
+        detail=_detail(scene, picture, there.tone_map, made) if with_detail else "",
     )
+
+
+DETAIL = (400, 260)
+"""Width and height in pixels of the piece that shows grain and sharpening at their size."""
+
+
+def _detail(scene, picture, tone_map, made):
+    """A piece of the picture around its subject, pixel for pixel, as a data address; "" when its file is gone."""
+    try:
+        planes = store.linear_of(picture.path)
+    except store.PictureGone:
+        return ""
+    _, height, width = planes.shape
+    subject = next((t for t in scene.document.get("tones", []) if t.get("role") == "subject" and "at" in t), None)
+    x, y = subject["at"] if subject else (0.5, 0.5)
+    left = int(min(max(x * width - DETAIL[0] / 2, 0), max(width - DETAIL[0], 0)))
+    top = int(min(max(y * height - DETAIL[1] / 2, 0), max(height - DETAIL[1], 0)))
+    part = np.moveaxis(planes[:, top : top + DETAIL[1], left : left + DETAIL[0]], 0, -1).astype(np.float32)
+    shown = srgb_grey(finished(tone_map.lightness(part), made, np.random.default_rng(1)))
+    buffer = io.BytesIO()
+    Image.fromarray(shown).save(buffer, "PNG", compress_level=1)
+    return "data:image/png;base64," + base64.b64encode(buffer.getvalue()).decode()
 
 
 def _x(stops):
@@ -72,9 +101,15 @@ def _y(l_star):
     return CURVE_HEIGHT - 20 - l_star / 100 * (CURVE_HEIGHT - 30)
 
 
-def _path(tone):
+def _shown(stops, tone, measured):
+    """L* of tones through a setup, by the camera's own curve where it was measured."""
+    after = toned_stops(stops, tone)
+    return np.interp(after, *measured) if measured else lightness(after, FILE_CURVE)
+
+
+def _path(tone, measured):
     stops = np.linspace(-5.5, 5.5, 111)
-    shown = lightness(toned_stops(stops, tone), FILE_CURVE)
+    shown = _shown(stops, tone, measured)
     return "M" + "L".join(f"{_x(s):.1f} {_y(v):.1f}" for s, v in zip(stops, shown, strict=True))
 
 
@@ -92,12 +127,12 @@ def _marks(scene, zones):
     return [(marks.get(name, ""), zone) for name, zone in zones.items()]
 
 
-def _dot(mark, zone, tone):
+def _dot(mark, zone, tone, measured):
     stops = float(np.clip(zone - 5, -5.5, 5.5))
     return {
         "mark": mark,
         "x": round(_x(stops), 1),
-        "y": round(_y(float(lightness(toned_stops(stops, tone), FILE_CURVE))), 1),
+        "y": round(_y(float(_shown(stops, tone, measured))), 1),
     }
 
 

@@ -17,6 +17,7 @@ from dimgrey.core.colour.filters import own_spectrum, transmittance
 from dimgrey.core.colour.spectra import WAVELENGTH_NM
 from dimgrey.core.errors import CoreError
 from dimgrey.core.media import medium
+from dimgrey.core.picture.finish import finished
 from dimgrey.core.picture.tonemap import ToneMap
 from dimgrey.core.plan import Glass, Scene, Tone, Wish, plan
 from dimgrey.standins.camera import Exposure, SimulatedCamera
@@ -292,6 +293,25 @@ class StandInCamera(SimpleTestCase):
         off, on = (camera.live(setups.Setup("x"), Exposure(8.0, 1 / 64, 100), angle).grey for angle in (0, 1))
         self.assertLess(int(on[0, 0]), int(off[0, 0]) - 20)
         self.assertEqual(int(on[0, 1]), int(off[0, 1]))
+
+
+class Finish(SimpleTestCase):
+    def edge(self):
+        return np.repeat(np.repeat([40.0, 60.0], 40)[None], 40, axis=0)
+
+    def done(self, **effects):
+        return finished(self.edge(), setups.Setup("x", effects), np.random.default_rng(1))
+
+    def test_each_effect_does_its_own(self):
+        plain = self.done()
+        np.testing.assert_array_equal(plain, self.edge())
+        self.assertGreater(self.done(sharpening=1.0).max(), 62, "an edge overshoots")
+        self.assertLess(np.abs(np.diff(self.done(**{"noise reduction": 1.0})[20])).max(), 10, "an edge is softened")
+        grain = self.done(grain=1.0)
+        self.assertAlmostEqual(float(grain[:, :30].std()), 7 * 2 * (0.4 * 0.6) ** 0.5, delta=1.5)
+        coarse = self.done(**{"grain": 1.0, "grain size": 1.0})
+        rough = lambda field: float(np.abs(np.diff(field[:, :30], axis=1)).mean())
+        self.assertLess(rough(coarse), rough(grain))
 
 
 class TestShots(SimpleTestCase):

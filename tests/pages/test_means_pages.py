@@ -2,8 +2,10 @@
 
 import io
 import json
+import zipfile
 
 import numpy as np
+import tifffile
 from django.core.files.uploadedfile import SimpleUploadedFile
 from PIL import Image
 
@@ -117,6 +119,7 @@ class Setups(PageTest):
         url = f"/setups/preview?scene={scene.pk}"
         plain, hard = (self.client.get(f"{url}&contrast={c}").content.decode() for c in (0, 80))
         self.assertIn("tone-curve", plain)
+        self.assertIn("data:image/png;base64,", plain)
         self.assertNotEqual(plain, hard)
         self.assertEqual(self.client.get(f"{url}&contrast=900").status_code, 422)
         self.assertEqual(self.client.get(f"/setups/preview?scene={scene_with_light(self.other()).pk}").status_code, 404)
@@ -229,6 +232,17 @@ class Calibrating(PageTest):
         self.client.post(self.url, {"kind": "simulated"})
         self.assertAlmostEqual(self.fresh_item().calibration["headroom"], 2.8, delta=0.3)
 
+    def test_a_film_is_measured_with_its_scanner_by_the_order_of_its_scans(self):
+        film = kit.keep_item(self.person, "film", "Sheet film", {})
+        scans = [
+            SimpleUploadedFile(f"{k}.jpg", jpeg(np.full((20, 20), level)))
+            for k, level in enumerate((6, 14, 30, 55, 85, 119, 155, 195, 230, 254))
+        ]
+        self.client.post(f"/kit/{film.pk}/calibrate", {"kind": "series", "series": scans})
+        film.refresh_from_db()
+        self.assertAlmostEqual(film.values["outer_high"], 5 + 4, delta=0.4)
+        self.assertContains(self.client.get(f"/kit/{film.pk}/calibrate"), "one scanner setting")
+
     def test_film_cameras_have_no_curve(self):
         film = kit.keep_item(self.person, "camera", "Box", {"senses": "film"})
         self.assertEqual(self.client.get(f"/kit/{film.pk}/calibrate").status_code, 404)
@@ -266,6 +280,20 @@ class Shooting(PageTest):
         plain = self.client.get(f"{self.url}camera").content.decode()
         self.assertIn("Its meter wants", plain)
         self.assertNotEqual(self.client.get(f"{self.url}camera?compensation=2").content.decode(), plain)
+
+    def test_a_bracket_comes_as_files_and_is_logged(self):
+        answer = self.client.post(f"{self.url}shoot-bracket")
+        with zipfile.ZipFile(io.BytesIO(answer.content)) as archive:
+            self.assertEqual(archive.namelist(), ["DG0001.jpg", "DG0002.jpg", "DG0003.jpg"])
+        differences = sorted(round(frame.difference_stops) for frame in Frame.objects.all())
+        self.assertEqual(differences, [-1, 0, 1])
+
+    def test_the_raw_file_is_scene_linear_and_the_lock_holds(self):
+        linear = tifffile.imread(io.BytesIO(self.client.get(f"{self.url}linear.tif").content))
+        self.assertAlmostEqual(float(linear[30, 55].mean()), 0.18, delta=0.01)
+        page = self.client.get(f"{self.url}camera?locked=9&compensation=1").content.decode()
+        self.assertIn('value="9" checked', page)
+        self.assertIn("Its meter wants 1/4 ", page)
 
     def shot(self, size=(110, 60), change=1.0):
         camera = SimulatedCamera(stepped_light(), 12.0)
