@@ -2,6 +2,7 @@
 
 from dataclasses import dataclass, field, replace
 from datetime import datetime
+from functools import cached_property
 
 from django.urls import reverse
 from django.utils import timezone
@@ -134,6 +135,7 @@ class Desk:
     sky: object = None
     bracket: tuple = ()
     ways_out: tuple = ()
+    core_scene: object = None
     problem: Problem | None = None
     opened: frozenset = frozenset()
 
@@ -195,7 +197,7 @@ class Desk:
     def proposal(self):
         """Aperture, time and speed for what matters; computed when the Aperture part is open."""
         wind = self.sky.wind_m_s if self.sky else 0.0
-        return parts.proposal_of(self.document, self.picture, scene_of(self.document), self.plan, wind)
+        return parts.proposal_of(self.document, self.picture, self.core_scene, self.plan, wind)
 
     @property
     def kit(self):
@@ -222,9 +224,17 @@ class Desk:
             said.append(f"on a {needs['support']}" if needs["support"] == "tripod" else "held by hand")
         return ", ".join(said) or "not said what matters"
 
+    @cached_property
+    def _grey_start(self):
+        """What stands before the key in the address of each grey view; found once, because finding addresses is slow."""
+        return reverse("grey", args=[self.scene.pk, self.view_key]).removesuffix(f"{self.view_key}.jpg")
+
     def _grey_address(self, **changed):
-        shown = replace(rendering.rendering_of(self.view_key), **changed)
-        return reverse("grey", args=[self.scene.pk, rendering.key_of(shown)])
+        return f"{self._grey_start}{rendering.key_of(replace(self._rendering, **changed))}.jpg"
+
+    @cached_property
+    def _rendering(self):
+        return rendering.rendering_of(self.view_key)
 
     @property
     def looks(self):
@@ -236,7 +246,7 @@ class Desk:
         """Address of the tone map over the picture."""
         if not self.picture:
             return ""
-        low, high = scene_of(self.document).medium.outer
+        low, high = self.core_scene.medium.outer
         return f"{reverse('contours', args=[self.scene.pk, self.view_key])}?low={low:g}&high={high:g}"
 
     @property
@@ -244,8 +254,7 @@ class Desk:
         """Name -> address of this view through every filter or mix of the medium, to compare."""
         if not self.picture:
             return {}
-        core_scene = scene_of(self.document)
-        chains = candidate_chains(core_scene.medium, core_scene.light)
+        chains = candidate_chains(self.core_scene.medium, self.core_scene.light)
         return {name: self._grey_address(terms=chain.terms) for name, chain in chains}
 
     @property
@@ -271,7 +280,7 @@ class Desk:
             "act": reverse("act", args=[self.scene.pk, "VERB"]),
             "edit": reverse("edit", args=[self.scene.pk, "PART"]),
             "sight": reverse("sight", args=[self.scene.pk]),
-            "grey": reverse("grey", args=[self.scene.pk, self.view_key]) if self.picture else "",
+            "grey": self._grey_address() if self.picture else "",
             "colour": reverse("colour", args=[self.scene.pk, self.picture.folder]) if self.picture else "",
             "ring": float(self.ring or 0),
             "looks": self.looks,
@@ -474,6 +483,7 @@ def desk_of(scene, labels="zones", problem=None, opened=(), redo_known=True):
         sky=sky,
         bracket=parts.bracket_lines(result),
         ways_out=parts.ways_out_of(result),
+        core_scene=core_scene,
         problem=problem,
         opened=opened,
     )
