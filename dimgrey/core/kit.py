@@ -12,7 +12,7 @@ from dimgrey.core.colour.responses import RESPONSES
 from dimgrey.core.development import development_table
 from dimgrey.core.errors import CoreError
 from dimgrey.core.longexposure import reciprocity
-from dimgrey.core.media import medium
+from dimgrey.core.media import limits_at, medium
 from dimgrey.core.setups import format_controls, parse_controls
 from dimgrey.core.stops import INCREMENTS, parse_aperture, parse_speed, parse_stops, parse_time
 
@@ -59,6 +59,7 @@ FIELDS = {
         _number("iso_max", "Highest speed you accept", 25, 1_000_000, 6400, "ISO"),
         _number("headroom", "Headroom, middle to clipping", 0.5, 10, None, "stops", "empty: the default of its kind"),
         _number("footroom", "Footroom, middle to no texture", 0.5, 15, None, "stops", "empty: the default of its kind"),
+        Field("limits_per_iso", "Both at other speeds", (), "stops", form="limits", hint="100: 3.3/4, 3200: 3.3/3 (speed: headroom/footroom)"),
         _number("protection_stops", "Highlight protection", 0, 3, 0.0, "stops"),
         _number("hand_factor", "Hand-held factor", 0.5, 4, 1.0, "", "1 for steady hands, 2 for cold ones"),
         _number("stabiliser_stops", "Stabiliser", 0, 9, 0.0, "stops"),
@@ -151,6 +152,8 @@ def _read(field, given):
         return _in_range(field, given)
     if field.form == "table":
         return _rows(given, 2)
+    if field.form == "limits":
+        return _limits(given)
     if field.form == "development":
         return _development(given)
     if field.form == "spectrum":
@@ -213,6 +216,28 @@ def _rows(given, width):
     if any(len(row) != width for row in rows):
         raise CoreError("is written 4:6, 15:30 - metered and given seconds.")
     return rows
+
+
+def _limits(given):
+    """Rows of speed, headroom and footroom from "100: 3.3/4, 3200: 3/3"; the rule they must keep is core.media's."""
+    rows = given
+    if isinstance(given, str):
+        try:
+            rows = [
+                [float(cell) for cell in re.split("[:/]", row)]
+                for row in given.replace(";", ",").split(",")
+                if row.strip()
+            ]
+        except ValueError:
+            rows = [[]]
+    if not isinstance(rows, list) or any(not _three_numbers(row) for row in rows):
+        raise CoreError("is written 100: 3.3/4, 3200: 3/3 - speed, headroom and footroom.")
+    limits_at(rows, 100)
+    return rows
+
+
+def _three_numbers(row):
+    return isinstance(row, list | tuple) and len(row) == 3 and all(type(cell) in (int, float) for cell in row)
 
 
 _STEP = re.compile(
@@ -356,6 +381,10 @@ def _sensor(camera, before):
         made["headroom"] = camera["headroom"] + camera["protection_stops"]
     if camera["footroom"]:
         made["footroom"] = camera["footroom"]
+    if camera.get("limits_per_iso"):
+        made["limits_per_iso"] = [
+            [iso, head + camera["protection_stops"], foot] for iso, head, foot in camera["limits_per_iso"]
+        ]
     if camera["senses"] == "colour sensor" and camera.get("mixes", {}).get("none"):
         made["channel_mix"] = camera["mixes"]["none"]
     return made

@@ -1,6 +1,10 @@
 """What film and sensor hold: dependable texture and outer limits, in zones."""
 
+import math
 from dataclasses import dataclass
+from itertools import pairwise
+
+import numpy as np
 
 from dimgrey.core.colour.chain import glass_chain, mixed_chain
 from dimgrey.core.errors import CoreError
@@ -78,7 +82,7 @@ def medium(
 
     kind: one of KINDS. iso: exact speed. response: a response class; film without one is general panchromatic, a
     sensor without one is a colour sensor. dependable, outer: (low, high) zones. headroom, footroom: stops from middle
-    grey to clipping and to the loss of texture; they set the outer limits. Raises CoreError where limits contradict.
+    grey to clipping and to the loss of texture; they set the outer limits. tone: of a setup, see Medium. Raises CoreError where limits contradict.
     """
     if response is None and kind in ("film", "slide"):
         response = "general panchromatic"
@@ -93,8 +97,39 @@ def medium(
             code="limits-contradict",
         )
     return Medium(
-        kind, iso, response, (inner_low, inner_high), (low, high), channel_mix or "none", reciprocity, developments
+        kind,
+        iso,
+        response,
+        (inner_low, inner_high),
+        (low, high),
+        channel_mix or "none",
+        reciprocity,
+        developments,
+        tone,
     )
+
+
+def limits_at(rows, iso):
+    """(headroom, footroom) in stops at a speed, from what was measured at some: straight in stops of speed, held at the ends.
+
+    rows: (ISO, headroom, footroom), speeds rising. iso: exact speed. Raises CoreError for rows that cannot be.
+
+    >>> limits_at([(100, 3.0, 4.0), (400, 3.0, 3.0)], 200)
+    (3.0, 3.5)
+    """
+    if not rows or any(len(row) != 3 for row in rows):
+        raise CoreError(
+            "Each row is a speed, its headroom and its footroom.", parameter="limits_per_iso", code="limits-rows"
+        )
+    speeds, heads, feet = zip(*rows, strict=True)
+    if min(speeds) <= 0 or any(b <= a for a, b in pairwise(speeds)):
+        raise CoreError("Speeds must rise from row to row.", parameter="limits_per_iso", code="limits-not-rising")
+    if not (min(heads) >= 0.5 and max(heads) <= 10 and min(feet) >= 0.5 and max(feet) <= 15):
+        raise CoreError(
+            "Headroom is 0.5 to 10 stops and footroom 0.5 to 15.", parameter="limits_per_iso", code="limits-range"
+        )
+    at, stops = math.log2(iso), [math.log2(speed) for speed in speeds]
+    return float(np.interp(at, stops, heads)), float(np.interp(at, stops, feet))
 
 
 def texture(zone, medium_in_use):

@@ -13,7 +13,7 @@ from dimgrey.core.development import development_table
 from dimgrey.core.errors import CoreError
 from dimgrey.core.exposure import Limits, ev100
 from dimgrey.core.longexposure import reciprocity
-from dimgrey.core.media import OUTER, medium
+from dimgrey.core.media import OUTER, limits_at, medium
 from dimgrey.core.metering import combined
 from dimgrey.core.picture.crop import require_crop
 from dimgrey.core.placing import DEFAULT_SCHOOL
@@ -259,7 +259,11 @@ class _Reader:
             )
         tone, in_camera, protection = self.setup(chosen, entry["kind"])
         mix = entry.get("channel_mix") or (in_camera if not entry.get("response") else None)
-        headroom = entry.get("headroom")
+        headroom, footroom = entry.get("headroom"), entry.get("footroom")
+        if entry.get("limits_per_iso") and speed:
+            headroom, footroom = self.attempt(
+                "medium.limits_per_iso", limits_at, entry["limits_per_iso"], speed.exact
+            ) or (headroom, footroom)
         if protection:
             headroom = (headroom or OUTER[entry["kind"]][1] - 5) + protection
         rows = [(row["step"], row.get("minutes"), row.get("stops", 0.0)) for row in entry.get("development", [])]
@@ -273,7 +277,7 @@ class _Reader:
             dependable=tuple(entry["dependable"]) if "dependable" in entry else None,
             outer=tuple(entry["outer"]) if "outer" in entry else None,
             headroom=headroom,
-            footroom=entry.get("footroom"),
+            footroom=footroom,
             channel_mix=tuple(mix) if isinstance(mix, list) else mix,
             reciprocity=film,
             developments=developments,

@@ -107,6 +107,16 @@ def toned_stops(stops, tone):
     return z * (1 + SLOPE_AT_END * contrast) * side
 
 
+def plain_stops(stops, tone):
+    """What toned_stops made `stops` of: its inverse, of any shape.
+
+    >>> round(float(plain_stops(2.7, (0, 1, 0))), 6)
+    2.0
+    """
+    z = np.asarray(stops, float)
+    return z / np.where(z > 0, toned_stops(1.0, tone), -toned_stops(-1.0, tone))
+
+
 # --- cameras and their menus --------------------------------------------------------------------------------------------------
 
 

@@ -70,6 +70,17 @@ def import_items(person, text):
     return new, passed, renamed
 
 
+def _moved(rows, values):
+    """Rows per speed moved so that the lowest speed has the measured values; a card series is taken at that speed."""
+    if not rows:
+        return []
+    up, down = values["headroom"] - rows[0][1], values["footroom"] - rows[0][2]
+    return [
+        [iso, round(min(max(head + up, 0.5), 10), 2), round(min(max(foot + down, 0.5), 15), 2)]
+        for iso, head, foot in rows
+    ]
+
+
 def calibrate_curve(item, series, day):
     """Measure a camera's curve, or a film's with its scanner, from a card series. Returns the Curve.
 
@@ -92,6 +103,7 @@ def calibrate_curve(item, series, day):
             "headroom": round(min(max(curve.headroom, 0.5), 10), 2),
             "footroom": round(min(max(curve.footroom, 0.5), 15), 2),
         }
+        item.values["limits_per_iso"] = _moved(item.values.get("limits_per_iso"), item.values)
     item.calibration = {
         **item.calibration,
         "day": day.isoformat(),

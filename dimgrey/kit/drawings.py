@@ -13,6 +13,7 @@ from dimgrey.core.media import DEPENDABLE, OUTER
 
 WIDTH, HEIGHT = 360.0, 150.0
 LONGEST_S = 256.0
+MOST_SPEEDS = 4
 
 
 def drawing_of(kind, values):
@@ -44,15 +45,18 @@ def _zones_of_camera(values):
     kind = "film" if values["senses"] == "film" else "digital raw"
     if kind == "film":
         return None
-    high = 5 + (values["headroom"] or OUTER[kind][1] - 5) + values["protection_stops"]
-    low = 5 - (values["footroom"] or 5 - OUTER[kind][0])
-    dependable = (max(DEPENDABLE[kind][0], low), min(DEPENDABLE[kind][1] + values["protection_stops"], high))
-    return {
-        "title": "Zones it holds",
-        "paths": [],
-        "bars": _zone_bars(dependable, (low, high), 20),
-        "labels": _zone_labels(62),
-    }
+    single = (None, values["headroom"] or OUTER[kind][1] - 5, values["footroom"] or 5 - OUTER[kind][0])
+    rows = values.get("limits_per_iso") or [single]
+    if len(rows) > MOST_SPEEDS:
+        rows = [*rows[: MOST_SPEEDS - 1], rows[-1]]
+    bars, labels = [], _zone_labels(len(rows) * 34 + 24)
+    for k, (iso, head, foot) in enumerate(rows):
+        high, low = 5 + head + values["protection_stops"], 5 - foot
+        dependable = (max(DEPENDABLE[kind][0], low), min(DEPENDABLE[kind][1] + values["protection_stops"], high))
+        bars += _zone_bars(dependable, (low, high), 14 + 34 * k)
+        if iso:
+            labels.append({"x": WIDTH / 2, "y": 10 + 34 * k, "text": f"ISO {iso:g}"})
+    return {"title": "Zones it holds", "paths": [], "bars": bars, "labels": labels}
 
 
 def _film(values):

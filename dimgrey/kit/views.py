@@ -95,6 +95,8 @@ def written(field, value):
         return ""
     if field.form == "table":
         return ", ".join(":".join(f"{cell:g}" for cell in row) for row in value)
+    if field.form == "limits":
+        return ", ".join(f"{iso:g}: {head:g}/{foot:g}" for iso, head, foot in value)
     if field.form == "spectrum":
         return "\n".join(f"{nm:g}, {t:g}" for nm, t in value)
     if field.form == "development":

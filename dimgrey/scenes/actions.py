@@ -552,13 +552,17 @@ def take_advice(scene, stamp, proposal):
     """Do what a proposal of core.advice says: its filter or mix, or its effects added to the scene's setup."""
     if proposal.way:
         return use_way(scene, stamp, proposal.way)
-    before = scene.document.get("setup", {"name": "for this scene"})
+    return use_setup(scene, stamp, _setup_with(scene.document, proposal.effects))
+
+
+def _setup_with(document, changes):
+    """The scene's setup with effects moved by `changes`, within their scale; no longer a revision of a kept one."""
+    before = document.get("setup", {"name": "for this scene"})
     effects = dict(before.get("effects", {}))
-    for name, value in proposal.effects.items():
+    for name, value in changes.items():
         low = 0.0 if name in ONE_SIDED else -1.0
         effects[name] = round(min(max(effects.get(name, 0.0) + value, low), 1.0), 4)
-    part = {**{key: value for key, value in before.items() if key != "revision"}, "effects": effects}
-    return use_setup(scene, stamp, part)
+    return {**{key: value for key, value in before.items() if key != "revision"}, "effects": effects}
 
 
 def take_way_out(scene, stamp, code):
@@ -571,6 +575,8 @@ def take_way_out(scene, stamp, code):
         if code == "graduated":
             others = [glass for glass in document.get("filters", []) if glass["name"] != "graduated"]
             document["filters"] = [*others, {"name": "graduated", "stops": int(way.stops)}]
+        elif code == "contrast":
+            document["setup"] = _setup_with(document, way.effects)
         elif code == "bracket":
             document["bracket"] = {"count": way.count, "step": round(way.stops, 4), "order": "0 - +"}
         else:

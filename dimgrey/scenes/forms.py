@@ -356,7 +356,7 @@ class KitFilterForm(ActForm):
 
 
 class WayOutForm(ActForm):
-    code = forms.ChoiceField(choices=choices(("graduated", "bracket", "let-go")))
+    code = forms.ChoiceField(choices=choices(("graduated", "contrast", "bracket", "let-go")))
 
 
 class ShiftForm(ActForm):

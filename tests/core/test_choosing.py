@@ -213,6 +213,28 @@ class WaysOut(SimpleTestCase):
         )
         self.assertEqual(found["let-go"].tone, "sky")
 
+    def file_through(self, tone, *evs):
+        textured = [Tone(f"t{k}", "highlight", (ev,)) for k, ev in enumerate(evs)]
+        tones = (Tone("card", "other", (10.0,), needs_texture=False), *textured)
+        wish = Wish("known tone", "card", 5)
+        return plan(scene(tones=tones, wish=wish, medium=medium("digital file", tone=tone)))
+
+    def test_an_in_camera_file_is_softened_no_more_than_needed(self):
+        # 2.5 stops above V; the file holds 2: highlights at slope 0.8 = 1 - 0.35 x 0.571, to the next twentieth 0.6.
+        way = next(w for w in ways_out(self.file_through((0, 0, 0), 12.5)) if w.code == "contrast")
+        self.assertEqual(way.effects, {"highlights": -0.6})
+        self.assertIn("highlights −0.6.", way.text)
+        softened = self.file_through((0, -0.6, 0), 12.5)
+        self.assertAlmostEqual(softened.tones[1].zone_printed, 5 + 2.5 * (1 - 0.35 * 0.6))
+        self.assertEqual(ways_out(softened), ())
+
+    def test_softening_says_what_it_cannot_reach(self):
+        # 4 stops above V through both at their end: 4 x 0.65 x 0.65 = 1.69 holds with less; 6 stops leave 0.54.
+        way = next(w for w in ways_out(self.file_through((0, 0, 0), 16.0)) if w.code == "contrast")
+        self.assertEqual(way.effects, {"highlights": -1.0, "contrast": -1.0})
+        self.assertIn("0.5 zones are still past the file", way.text)
+        self.assertNotIn("contrast", self.codes(medium=medium("digital raw")), "a raw file has no contrast to soften")
+
     def test_a_scene_that_fits_needs_none(self):
         self.assertEqual(self.codes(tones=(Tone("a", "shadow", (9.0,)), Tone("b", "highlight", (12.0,)))), [])
 

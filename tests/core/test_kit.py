@@ -100,6 +100,25 @@ class IntoTheScene(SimpleTestCase):
         # 2.5 % of 864 mm2 is a disc of 2.62 mm radius; behind 50 mm it spans 6 degrees.
         self.assertAlmostEqual(document["meter"]["spot_deg"], 6.0, delta=0.05)
 
+    def test_limits_per_speed_follow_the_speed_in_use(self):
+        camera = {"senses": "colour sensor", "limits_per_iso": "100: 3/4, 400: 3/3"}
+        for iso, low in ((50, 1), (100, 1), (200, 1.5), (3200, 2)):
+            document = self.document({"medium": {"kind": "digital raw", "iso": iso}}, camera=camera)
+            outer = scene_of(document).medium.outer
+            self.assertAlmostEqual(outer[0], low, delta=0.01, msg=f"ISO {iso}")
+            self.assertAlmostEqual(outer[1], 8, msg=f"ISO {iso}")
+
+    def test_limits_per_speed_are_checked(self):
+        for given, said in (
+            ("400: 3/4, 100: 3/4", "Speeds must rise"),
+            ("100: 0/4", "Headroom is 0.5 to 10 stops"),
+            ("100: 3", "is written 100: 3.3/4"),
+            ("much", "is written 100: 3.3/4"),
+            (["x"], "is written 100: 3.3/4"),
+        ):
+            with self.subTest(given), self.assertRaisesMessage(kit.KitError, said):
+                kit.check("camera", {"limits_per_iso": given})
+
     def test_film_is_left_out_of_a_sensor_and_the_rest_of_a_scene_stays(self):
         document = self.document(
             before={"camera": {"aperture": "f/11"}}, camera={"senses": "monochrome sensor"}, film={}

@@ -122,6 +122,17 @@ class SchoolsAndWaysOut(MeansTest):
         answer = self.act(self.scene, "way-out", code="graduated")
         self.assertContains(answer, "That way out no longer fits this plan.", status_code=422)
 
+    def test_softening_the_file_is_applied_and_holds_its_tones(self):
+        medium = {"kind": "digital file", "iso": 100}
+        actions.set_part(self.fresh(self.scene), None, "medium", medium=medium)
+        self.act(self.scene, "school", school="shadow")
+        page = self.client.get(f"/scenes/{self.scene.pk}/").content.decode()
+        self.assertIn("Soften the in-camera file: ", page)
+        self.act(self.scene, "way-out", code="contrast")
+        self.assertEqual(self.document()["setup"]["effects"]["highlights"], -1.0)
+        answer = self.act(self.scene, "way-out", code="contrast")
+        self.assertContains(answer, "That way out no longer fits this plan.", status_code=422)
+
     def test_films_table_shows_time_and_exposure(self):
         rows = [{"step": -2, "minutes": 6, "stops": 0.6667}, {"step": 0, "minutes": 10}]
         actions.set_part(
