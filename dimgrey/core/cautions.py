@@ -65,6 +65,12 @@ def _lost_ends(plan):
             yield Caution("shadow-lost", tone.name, f"{_capital(tone.name)} falls {z}: no texture left. {ways}")
 
 
+def _softened_within(plan, room):
+    """Whether a setup's tone curve brings the textured tones within the dependable range."""
+    shown = [tone.zone_printed for tone in plan.tones if tone.needs_texture]
+    return any(plan.scene.medium.tone) and max(shown) - min(shown) <= room + 0.05
+
+
 def _range(plan):
     medium = plan.scene.medium
     room = medium.dependable[1] - medium.dependable[0]
@@ -92,7 +98,9 @@ def _range(plan):
         else "Development alone cannot take it in.",
         "slide": "A graduated filter, fill light or a second exposure helps; or let one end go on purpose.",
         "digital raw": "Bracket, use a graduated filter or fill, wait for softer light; or let one end go on purpose.",
-        "digital file": "Lower the contrast setting, keep a raw file, bracket, or let one end go on purpose.",
+        "digital file": "The setup takes it in."
+        if _softened_within(plan, room)
+        else "Lower the contrast setting, keep a raw file, bracket, or let one end go on purpose.",
     }[medium.kind]
     yield Caution(
         "range-exceeds-medium",

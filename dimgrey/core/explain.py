@@ -84,7 +84,8 @@ def why_tone(tone, plan):
     if abs(tone.shift_stops) > 0.005:
         text += f"; filter and medium {_signed(tone.shift_stops)} = {_n(tone.zone_after_filter)}"
     if abs(tone.zone_printed - tone.zone_after_filter) > 0.005:
-        text += f"; {plan.development} prints it on {format_zone(tone.zone_printed)}"
+        how = f"{plan.development} prints it on" if plan.development else "the setup puts it on"
+        text += f"; {how} {format_zone(tone.zone_printed)}"
     return text + "."
 
 

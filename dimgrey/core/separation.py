@@ -1,6 +1,6 @@
 """Which tones must part, by how much they do through a chain, and which filter or mix parts them best.
 
-Source: HANDBOOK 8. Differences are taken after the whole chain, exposure and development included.
+Source: HANDBOOK 8. Differences are taken after the whole chain, exposure, development and an in-camera file's setup included.
 """
 
 import math
@@ -16,6 +16,8 @@ from dimgrey.core.errors import CoreError
 from dimgrey.core.media import texture
 from dimgrey.core.picture.display import curve_for, lightness
 from dimgrey.core.plan import development_for
+from dimgrey.core.setups import toned_stops
+from dimgrey.core.zones import MIDDLE
 
 MERGE, WEAK, CLEAR = 1 / 3, 1.0, 2.0
 NOISE_LIMIT = 2.0
@@ -180,7 +182,8 @@ def _standing(result, colours, chain):
     step = development_for(result.scene.medium, read, shifts)
     low, high = reach_of(result.scene.medium.developments)
     applied = step if step is not None and low <= step <= high else 0
-    return {tone.name: developed_zone(tone.zone + shifts[tone.name], applied) for tone in result.tones}
+    after = {tone.name: developed_zone(tone.zone + shifts[tone.name], applied) for tone in result.tones}
+    return {name: MIDDLE + float(toned_stops(zone - MIDDLE, result.scene.medium.tone)) for name, zone in after.items()}
 
 
 def _parted(pair, standing, colours, chain, kind):

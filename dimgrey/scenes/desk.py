@@ -696,8 +696,11 @@ def grey_parameters(document, picture, result, core_scene):
 def view_key(document, picture, result, core_scene):
     """Everything the grey view depends on, as its address: an unchanged view keeps it, and browsers keep the view."""
     terms, stops, slope = grey_parameters(document, picture, result, core_scene)
+    medium = core_scene.medium
     return rendering.key_of(
-        rendering.Rendering(picture.folder.hex[:8], terms, stops, slope, core_scene.medium.kind, development_of(result))
+        rendering.Rendering(
+            picture.folder.hex[:8], terms, stops, slope, medium.kind, development_of(result), tone=medium.tone
+        )
     )
 
 

@@ -12,6 +12,7 @@ from dimgrey.core.choosing import Means, Needs, propose
 from dimgrey.core.daylight import light_named
 from dimgrey.core.development import development_table, reach_of, row_for
 from dimgrey.core.errors import CoreError, OutOfRange
+from dimgrey.core.explain import why_tone
 from dimgrey.core.media import medium
 from dimgrey.core.plan import Glass, Scene, Tone, Wish, plan
 from dimgrey.core.schools import other_schools
@@ -227,6 +228,7 @@ class WaysOut(SimpleTestCase):
         softened = self.file_through((0, -0.6, 0), 12.5)
         self.assertAlmostEqual(softened.tones[1].zone_printed, 5 + 2.5 * (1 - 0.35 * 0.6))
         self.assertEqual(ways_out(softened), ())
+        self.assertIn("; the setup puts it on", why_tone(softened.tones[1], softened))
 
     def test_softening_says_what_it_cannot_reach(self):
         # 4 stops above V through both at their end: 4 x 0.65 x 0.65 = 1.69 holds with less; 6 stops leave 0.54.

@@ -16,7 +16,7 @@ from dimgrey.kit import actions as kit
 from dimgrey.kit import setups
 from dimgrey.kit.models import Item, Setup
 from dimgrey.outings.actions import create_outing
-from dimgrey.scenes import actions
+from dimgrey.scenes import actions, seeing
 from dimgrey.scenes.models import Scene
 from dimgrey.standins.camera import Exposure, SimulatedCamera
 from tests.helpers import PageTest, band, scene_with_light, stepped_light
@@ -148,6 +148,22 @@ class Setups(PageTest):
             ),
         ):
             self.assertContains(send(data), sentence, status_code=422)
+
+    def test_the_desk_shows_an_in_camera_file_through_its_setup_and_a_raw_file_as_it_is(self):
+        hard = {"name": "hard", "effects": {"contrast": 1.0}}
+        greys = {}
+        for kind in ("digital file", "digital raw"):
+            for name, made in (("plain", {"name": "plain"}), ("hard", hard)):
+                scene = scene_with_light(self.person, medium={"kind": kind, "iso": 100}, setup=made)
+                view = seeing.view_of(scene)
+                greys[kind, name] = [
+                    round(float(zone), 2)
+                    for zone in (view.tone_map.zones(view.linear).min(), view.tone_map.zones(view.linear).max())
+                ]
+        low, high = greys["digital file", "plain"]
+        self.assertAlmostEqual(greys["digital file", "hard"][1], 5 + (high - 5) * 1.35, delta=0.03)
+        self.assertAlmostEqual(greys["digital file", "hard"][0], 5 + (low - 5) * 1.35, delta=0.03)
+        self.assertEqual(greys["digital raw", "hard"], greys["digital raw", "plain"])
 
     def test_setups_of_another_are_not_there(self):
         other = setups.keep_setup(self.other(), core.setup("Secret"))
