@@ -59,7 +59,7 @@ def _range(result):
     if len(tones) < 2:
         return
     low, high = result.scene.medium.dependable
-    seen = [tone.zone_printed for tone in tones]
+    seen = [tone.zone_held for tone in tones]
     spread, room = max(seen) - min(seen), high - low
     over = max(max(seen) - high, low - min(seen))
     if over > 0.2 and result.scene.medium.kind == "digital file":

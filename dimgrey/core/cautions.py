@@ -55,20 +55,14 @@ def _lost_ends(plan):
     for tone in plan.tones:
         if not tone.needs_texture or tone.texture != "lost":
             continue
-        z = _falls(tone.zone_printed)
-        if tone.zone_printed > medium.outer[1]:
+        z = _falls(tone.zone_held)
+        if tone.zone_held > medium.outer[1]:
             ways = "Place it lower, bracket, wait for softer light or use a graduated filter; or let it go on purpose."
             what = "compresses to blank white" if medium.kind == "film" else "clips to white"
             yield Caution("highlight-lost", tone.name, f"{_capital(tone.name)} falls {z} and {what}. {ways}")
         else:
             ways = "Open up, add light, or let it go black on purpose."
             yield Caution("shadow-lost", tone.name, f"{_capital(tone.name)} falls {z}: no texture left. {ways}")
-
-
-def _softened_within(plan, room):
-    """Whether a setup's tone curve brings the textured tones within the dependable range."""
-    shown = [tone.zone_printed for tone in plan.tones if tone.needs_texture]
-    return any(plan.scene.medium.tone) and max(shown) - min(shown) <= room + 0.05
 
 
 def _range(plan):
@@ -98,9 +92,7 @@ def _range(plan):
         else "Development alone cannot take it in.",
         "slide": "A graduated filter, fill light or a second exposure helps; or let one end go on purpose.",
         "digital raw": "Bracket, use a graduated filter or fill, wait for softer light; or let one end go on purpose.",
-        "digital file": "The setup takes it in."
-        if _softened_within(plan, room)
-        else "Lower the contrast setting, keep a raw file, bracket, or let one end go on purpose.",
+        "digital file": "Lower the contrast setting, keep a raw file, bracket, or let one end go on purpose.",
     }[medium.kind]
     yield Caution(
         "range-exceeds-medium",

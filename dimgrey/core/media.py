@@ -1,7 +1,7 @@
 """What film and sensor hold: dependable texture and outer limits, in zones."""
 
 import math
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from itertools import pairwise
 
 import numpy as np
@@ -9,6 +9,7 @@ import numpy as np
 from dimgrey.core.colour.chain import glass_chain, mixed_chain
 from dimgrey.core.errors import CoreError
 from dimgrey.core.longexposure import Reciprocity
+from dimgrey.core.setups import plain_stops, toned_stops
 from dimgrey.core.zones import MIDDLE
 
 KINDS = ("film", "slide", "digital raw", "digital file")
@@ -20,6 +21,9 @@ OUTER = {"film": (2.0, 8.0), "slide": (2.5, 7.0), "digital raw": (1.0, 8.3), "di
 """Zones between which something is still recorded. A digital file clips at +2.7 and raw at +3.3 stops from middle grey
 by default; a raw file's floor is set by noise and differs with ISO."""
 
+SENSOR_SPARE = OUTER["digital raw"][1] - OUTER["digital file"][1]
+"""Zones between where the in-camera file clips and where the sensor does: all that a softer setup can win at the bright end."""
+
 EDGE = 0.01
 """Tolerance at a limit, in zones, so that a tone placed exactly on it counts as inside."""
 
@@ -29,7 +33,8 @@ class Medium:
     """Film or sensor in use. Zones as (low, high); `response` is None for a colour sensor that mixes its channels.
 
     developments: the film's own Development table, () for the usual reach without times. tone: contrast, highlights and
-    shadows of the setup that an in-camera file is made with.
+    shadows of the setup that an in-camera file is made with; its limits are zones of exposure, so a softer setup widens
+    them. plain: (dependable, outer) before the setup.
     """
 
     kind: str = "film"
@@ -41,6 +46,18 @@ class Medium:
     reciprocity: Reciprocity | None = None
     developments: tuple = ()
     tone: tuple = (0.0, 0.0, 0.0)
+    plain: tuple = ()
+
+    @property
+    def shown_outer(self):
+        """The outer limits as zones of the finished file, after the setup; for the rest the same as `outer`."""
+        return tuple(MIDDLE + float(toned_stops(zone - MIDDLE, self.tone)) for zone in self.outer)
+
+    def with_tone(self, tone):
+        """This medium with another setup's tone effects."""
+        inner, outer = self.plain or (self.dependable, self.outer)
+        widened = through_setup(inner, outer, tone) if any(tone) else (inner, outer)
+        return replace(self, tone=tuple(tone), dependable=widened[0], outer=widened[1], plain=(inner, outer))
 
     @property
     def is_film(self):
@@ -96,17 +113,27 @@ def medium(
             parameter="dependable",
             code="limits-contradict",
         )
-    return Medium(
-        kind,
-        iso,
-        response,
-        (inner_low, inner_high),
-        (low, high),
-        channel_mix or "none",
-        reciprocity,
-        developments,
-        tone,
+    made = Medium(
+        kind, iso, response, (inner_low, inner_high), (low, high), channel_mix or "none", reciprocity, developments
     )
+    return made.with_tone(tone) if any(tone) else made
+
+
+def through_setup(inner, outer, tone):
+    """(dependable, outer) zones of exposure that an in-camera file holds through a setup.
+
+    What the tone curve brings within the file's own limits is held, as far as the sensor has it: raw's texture reaches
+    down to II, and the sensor clips SENSOR_SPARE above the plain file, whatever the setup.
+
+    >>> [round(zone, 2) for zone in through_setup((3, 7), (0, 7.7), (0, 1, 0))[0]]
+    [3.0, 6.48]
+    """
+    low, high, black, white = (MIDDLE + float(plain_stops(zone - MIDDLE, tone)) for zone in (*inner, *outer))
+    clip = outer[1] + SENSOR_SPARE
+    raw_low, raw_high = DEPENDABLE["digital raw"][0], clip - (OUTER["digital raw"][1] - DEPENDABLE["digital raw"][1])
+    black, white = max(black, min(outer[0], low)), min(white, clip)
+    low = max(low, min(inner[0], raw_low), black)
+    return (low, min(high, max(inner[1], raw_high), white)), (black, white)
 
 
 def limits_at(rows, iso):

@@ -113,7 +113,11 @@ class Scene:
 
 @dataclass(frozen=True)
 class PlannedTone:
-    """Where a tone falls: on the setting, after filter and medium, and as printed after the film's development."""
+    """Where a tone falls: on the setting, after filter and medium, where the medium holds it, and as shown.
+
+    zone_held: after the film's development, before a setup's tone curve; the medium's limits are compared with it.
+    zone_printed: after both.
+    """
 
     name: str
     role: str
@@ -121,6 +125,7 @@ class PlannedTone:
     zone: float
     shift_stops: float
     zone_after_filter: float
+    zone_held: float
     zone_printed: float
     texture: str
     needs_texture: bool
@@ -167,7 +172,7 @@ class Plan:
         """Frames of the scene's bracket, () without one."""
         if self.scene.bracket is None:
             return ()
-        zones = [(tone.name, tone.zone_printed) for tone in self.tones if tone.needs_texture]
+        zones = [(tone.name, tone.zone_held) for tone in self.tones if tone.needs_texture]
         return frames(
             self.scene.bracket, self.shutter_seconds, zones, self.scene.medium.dependable, self.scene.increment
         )
@@ -318,9 +323,19 @@ def _camera_setting(scene, exposure_ev):
 def _fallen(tone, setting_ev100, shift, medium, step):
     zone = zone_of(tone.ev100, setting_ev100)
     after = zone + shift
-    printed = 5 + float(toned_stops(developed_zone(after, step) - 5, medium.tone))
+    held = developed_zone(after, step)
+    printed = 5 + float(toned_stops(held - 5, medium.tone))
     return PlannedTone(
-        tone.name, tone.role, tone.ev100, zone, shift, after, printed, texture(printed, medium), tone.needs_texture
+        tone.name,
+        tone.role,
+        tone.ev100,
+        zone,
+        shift,
+        after,
+        held,
+        printed,
+        texture(held, medium),
+        tone.needs_texture,
     )
 
 

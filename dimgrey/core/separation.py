@@ -135,7 +135,8 @@ def way_through(result, pairs, name, chain, stops):
     """Way of one chain against the pairs of a Plan, with what it does besides. stops: light it costs."""
     scene = result.scene
     colours = {tone.name: tone.colour for tone in scene.tones}
-    base, standing = _standing(result, colours, _plain(scene)), _standing(result, colours, chain)
+    held_before, held = _held(result, colours, _plain(scene)), _held(result, colours, chain)
+    base, standing = _shown(held_before, scene.medium), _shown(held, scene.medium)
     merges = tuple(
         Pair(x, y)
         for x, y in _all_pairs(result.tones)
@@ -145,8 +146,8 @@ def way_through(result, pairs, name, chain, stops):
         tone.name
         for tone in result.tones
         if tone.needs_texture
-        and texture(standing[tone.name], scene.medium) == "lost"
-        and texture(base[tone.name], scene.medium) != "lost"
+        and texture(held[tone.name], scene.medium) == "lost"
+        and texture(held_before[tone.name], scene.medium) != "lost"
     )
     gain = noise_gain(chain.weights) if scene.medium.mixes_channels else 1.0
     parted = tuple(_parted(pair, standing, colours, chain, scene.medium.kind) for pair in pairs)
@@ -172,8 +173,8 @@ def _plain(scene):
     return mixed_chain("none") if scene.medium.mixes_channels else glass_chain(scene.medium.response, scene.light)
 
 
-def _standing(result, colours, chain):
-    """Printed zone of each tone through a chain: on the plan's setting, with the development that this chain asks for."""
+def _held(result, colours, chain):
+    """Zone at which the medium holds each tone through a chain: on the plan's setting, with the development that this chain asks for."""
     meter = glass_chain("eye", result.scene.light)
     shifts = {
         name: 0.0 if colour is None else tone_shift_stops(chain, colour, meter) for name, colour in colours.items()
@@ -182,8 +183,12 @@ def _standing(result, colours, chain):
     step = development_for(result.scene.medium, read, shifts)
     low, high = reach_of(result.scene.medium.developments)
     applied = step if step is not None and low <= step <= high else 0
-    after = {tone.name: developed_zone(tone.zone + shifts[tone.name], applied) for tone in result.tones}
-    return {name: MIDDLE + float(toned_stops(zone - MIDDLE, result.scene.medium.tone)) for name, zone in after.items()}
+    return {tone.name: developed_zone(tone.zone + shifts[tone.name], applied) for tone in result.tones}
+
+
+def _shown(held, medium):
+    """Zones after an in-camera setup; of other media the same."""
+    return {name: MIDDLE + float(toned_stops(zone - MIDDLE, medium.tone)) for name, zone in held.items()}
 
 
 def _parted(pair, standing, colours, chain, kind):

@@ -4,9 +4,9 @@ import math
 from dataclasses import dataclass, field
 
 from dimgrey.core.brackets import suggested
-from dimgrey.core.setups import SLOPE_AT_END, TONE_EFFECTS, plain_stops, toned_stops
+from dimgrey.core.media import EDGE
+from dimgrey.core.setups import TONE_EFFECTS
 from dimgrey.core.stops import format_stops
-from dimgrey.core.zones import MIDDLE
 
 GRADUATED_STOPS = (1, 2, 3)
 MOST = 5
@@ -34,26 +34,26 @@ def ways_out(result):
     if not textured:
         return ()
     low, high = medium.dependable
-    brightest = max(textured, key=lambda tone: tone.zone_printed)
-    darkest = min(textured, key=lambda tone: tone.zone_printed)
-    over, under = brightest.zone_printed - high, low - darkest.zone_printed
+    brightest = max(textured, key=lambda tone: tone.zone_held)
+    darkest = min(textured, key=lambda tone: tone.zone_held)
+    over, under = brightest.zone_held - high, low - darkest.zone_held
     if max(over, under) < 0.2:
         return ()
     found = []
     if result.development and result.development_step:
         found.append(WayOut("development", f"Develop {result.development}; it is counted in already."))
     skies = [tone for tone in textured if tone.role == "sky"]
-    if over > 0.2 and skies and max(skies, key=lambda t: t.zone_printed) is brightest:
+    if over > 0.2 and skies and max(skies, key=lambda t: t.zone_held) is brightest:
         stops = min(max(math.ceil(over), GRADUATED_STOPS[0]), GRADUATED_STOPS[-1])
         found.append(
             WayOut(
                 "graduated", f"A graduated filter of {stops} stops over {brightest.name}.", stops, tone=brightest.name
             )
         )
-    contrast = _contrast(medium, [tone.zone_printed for tone in textured])
+    contrast = _contrast(medium, [tone.zone_held for tone in textured])
     if contrast:
         found.append(contrast)
-    bracket = suggested([tone.zone_printed for tone in textured], medium.dependable)
+    bracket = suggested([tone.zone_held for tone in textured], medium.dependable)
     if bracket and not medium.is_film:
         found.append(
             WayOut(
@@ -71,36 +71,40 @@ def ways_out(result):
 
 
 def _contrast(medium, zones):
-    """The least softening of the in-camera file that brings its textured zones within reach, or all there is; else None.
+    """The least softening of the in-camera file that holds its textured zones, or all that the sensor has; else None.
 
-    Highlights and shadows bend their own side; contrast takes what is still missing from both.
+    Highlights and shadows bend their own side; contrast takes what is still missing.
     """
     if medium.kind != "digital file":
         return None
-    low, high = medium.dependable
-    now = dict(zip(TONE_EFFECTS, medium.tone, strict=True))
-    plain = [float(plain_stops(zone - MIDDLE, medium.tone)) for zone in zones]
-    wanted = dict(now)
-    for name, end, room in (("highlights", max(plain), high - MIDDLE), ("shadows", -min(plain), MIDDLE - low)):
-        if end > 0:
-            needed = (room / (end * (1 + SLOPE_AT_END * now["contrast"])) - 1) / SLOPE_AT_END
-            wanted[name] = _least(now[name], needed)
-    worst = max(
-        max(plain) * (1 + SLOPE_AT_END * wanted["highlights"]) / (high - MIDDLE),
-        -min(plain) * (1 + SLOPE_AT_END * wanted["shadows"]) / (MIDDLE - low),
-    )
-    if worst > 0:
-        wanted["contrast"] = _least(now["contrast"], (1 / worst - 1) / SLOPE_AT_END)
-    changes = {name: round(wanted[name] - now[name], 4) for name in TONE_EFFECTS if wanted[name] < now[name] - 0.01}
-    if not changes:
+    wanted = dict(zip(TONE_EFFECTS, medium.tone, strict=True))
+    missing = {
+        "highlights": lambda limits: max(zones) - limits[1],
+        "shadows": lambda limits: limits[0] - min(zones),
+        "contrast": lambda limits: max(limits[0] - min(zones), max(zones) - limits[1]),
+    }
+    for name in ("highlights", "shadows", "contrast"):
+        wanted[name] = _least(medium, wanted, name, missing[name])
+    before, after = missing["contrast"](medium.dependable), missing["contrast"](_softened(medium, wanted))
+    if after > before - 0.05:
         return None
+    changes = {
+        name: round(wanted[name] - now, 4)
+        for name, now in zip(TONE_EFFECTS, medium.tone, strict=True)
+        if wanted[name] < now
+    }
     words = ", ".join(f"{name} {wanted[name]:+.2g}".replace("-", "−") for name in changes)
-    left = [5 + float(toned_stops(z, tuple(wanted[name] for name in TONE_EFFECTS))) for z in plain]
-    over = max(max(left) - high, low - min(left))
-    rest = f"; {over:.1f} zones are still past the file" if over > 0.05 else ""
-    return WayOut("contrast", f"Soften the in-camera file: {words}{rest}.", effects=changes)
+    left = f"; {after:.1f} zones stay out of its reach" if after > 0.05 else ""
+    return WayOut("contrast", f"Soften the in-camera file: {words}{left}.", effects=changes)
 
 
-def _least(now, needed):
-    """The effect `now`, or what is needed below it, downwards to a twentieth of the scale so that it is reached."""
-    return now if needed >= now else max(math.floor(needed * 20 + 1e-6) / 20, -1.0)
+def _softened(medium, wanted):
+    return medium.with_tone(tuple(wanted[name] for name in TONE_EFFECTS)).dependable
+
+
+def _least(medium, wanted, name, missing):
+    """The effect nearest to what it is now that leaves least missing, in twentieths of its scale."""
+    now = wanted[name]
+    tries = [now, *(k / 20 for k in range(math.ceil(now * 20 - 1e-6) - 1, -21, -1))]
+    left = lambda value: max(missing(_softened(medium, {**wanted, name: value})) - EDGE, 0.0)
+    return min(tries, key=lambda value: (round(left(value), 3), -value))

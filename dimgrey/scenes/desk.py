@@ -246,7 +246,7 @@ class Desk:
         """Address of the tone map over the picture."""
         if not self.picture:
             return ""
-        low, high = self.core_scene.medium.outer
+        low, high = self.core_scene.medium.shown_outer
         return f"{reverse('contours', args=[self.scene.pk, self.view_key])}?low={low:g}&high={high:g}"
 
     @property
@@ -538,7 +538,7 @@ def _tone_row(entry, result, document, words, opened, low_sun=False):
 def _texture_words(fallen):
     if fallen is None:
         return ""
-    words = TEXTURE_WORDS[fallen.texture, fallen.zone_printed > 5]
+    words = TEXTURE_WORDS[fallen.texture, fallen.zone_held > 5]
     return f"{words}, allowed" if fallen.texture == "lost" and not fallen.needs_texture else words
 
 

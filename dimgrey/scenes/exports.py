@@ -58,7 +58,7 @@ def contours_svg(scene):
         *(getattr(view.tone_map, name) for name in ("terms", "stops", "slope", "kind", "development")),
         tone=view.tone_map.tone,
     )
-    drawing = seeing.contour_drawing(view.folder, shown, view.core_scene.medium.outer, alone=True)
+    drawing = seeing.contour_drawing(view.folder, shown, view.core_scene.medium.shown_outer, alone=True)
     return render_to_string("scenes/draw/drawing.svg", {"d": drawing}).encode(), "image/svg+xml"
 
 

@@ -245,15 +245,20 @@ def _data_uri(pixels):
     return "data:image/jpeg;base64," + base64.b64encode(buffer.getvalue()).decode()
 
 
+def _ready(request, scene):
+    """(plan, exposure, what to log) for a shot. Raises CoreError while nothing is placed."""
+    result, wait = plan_or_wait(scene_of(scene.document))
+    if result is None:
+        raise CoreError(wait, code="nothing-placed")
+    return result, *_setting(request.POST, scene, result)
+
+
 @require_POST
 def shoot(request, pk):
     """Take a picture with the simulated camera: it is logged like any frame and compared with the plan."""
     scene = owned(request, pk)
-    result, wait = plan_or_wait(scene_of(scene.document))
     try:
-        if result is None:
-            raise CoreError(wait, code="nothing-placed")
-        exposure, marked = _setting(request.POST, scene, result)
+        result, exposure, marked = _ready(request, scene)
         camera = _camera_of(scene, full=True)
         shot = camera.shoot(
             _setup_of_scene(scene),
@@ -277,11 +282,8 @@ def shoot(request, pk):
 def shoot_bracket(request, pk):
     """Take the plan's bracket (or three frames a stop apart): every frame is logged; the files come as one archive."""
     scene = owned(request, pk)
-    result, wait = plan_or_wait(scene_of(scene.document))
     try:
-        if result is None:
-            raise CoreError(wait, code="nothing-placed")
-        exposure, marked = _setting(request.POST, scene, result)
+        result, exposure, marked = _ready(request, scene)
         order = offsets(result.scene.bracket or Bracket(3, 1.0))
         shots = _camera_of(scene, full=True).bracket(_setup_of_scene(scene), exposure, order, now=timezone.now())
         increment = scene.document.get("increment", "third")

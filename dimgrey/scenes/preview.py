@@ -9,7 +9,7 @@ from PIL import Image
 
 from dimgrey.core.colour.chain import mixed_chain, tone_shift_stops
 from dimgrey.core.picture import measures
-from dimgrey.core.picture.display import FILE_CURVE, lightness, srgb_grey
+from dimgrey.core.picture.display import lightness_through, srgb_grey
 from dimgrey.core.picture.finish import finished
 from dimgrey.core.scenefile import scene_of
 from dimgrey.core.separation import parting, suggested_pairs
@@ -103,8 +103,7 @@ def _y(l_star):
 
 def _shown(stops, tone, measured):
     """L* of tones through a setup, by the camera's own curve where it was measured."""
-    after = toned_stops(stops, tone)
-    return np.interp(after, *measured) if measured else lightness(after, FILE_CURVE)
+    return np.interp(toned_stops(stops, tone), *measured) if measured else lightness_through(stops, tone)
 
 
 def _path(tone, measured):

@@ -102,11 +102,14 @@ def _ground_markup(base):
 
 
 @lru_cache(maxsize=64)
-def ground_of(kind, dependable, outer, words):
+def ground_of(kind, dependable, outer, words, through_setup=False):
     """The ground of a medium; the same for every scene on it."""
     ends = lambda zones: tuple(_percent(place_percent(z)) for z in zones)
     return Ground(
-        bands(words.labels, kind), ends(dependable), ends(outer), medium_caption(kind, dependable, outer, words)
+        bands(words.labels, kind),
+        ends(dependable),
+        ends(outer),
+        medium_caption(kind, dependable, outer, words, through_setup),
     )
 
 
@@ -153,16 +156,16 @@ def rail_of(plan, marks, words):
         flags,
         max(rows, default=0) + 1,
         max(compact, default=0) + 1,
-        ground_of(medium.kind, medium.dependable, medium.outer, words),
+        ground_of(medium.kind, medium.dependable, medium.outer, words, any(medium.tone)),
     )
 
 
 def empty_rail(medium, words):
     """The rail before anything is placed: bands and what the medium holds."""
-    return Rail((), 1, 1, ground_of(medium.kind, medium.dependable, medium.outer, words))
+    return Rail((), 1, 1, ground_of(medium.kind, medium.dependable, medium.outer, words, any(medium.tone)))
 
 
-def medium_caption(kind, dependable, outer, words):
+def medium_caption(kind, dependable, outer, words, through_setup=False):
     name = {
         "film": "negative film",
         "slide": "slide film",
@@ -172,6 +175,7 @@ def medium_caption(kind, dependable, outer, words):
     low, high = (words.zone(z) for z in dependable)
     edge = words.zone(outer[1])
     end = f"compresses above {edge}" if kind == "film" else f"clips at {edge}"
+    name += " with this setup" if through_setup else ""
     return f"{name} holds texture {low} – {high}, {end}"
 
 

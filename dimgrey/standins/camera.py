@@ -16,8 +16,8 @@ from PIL.Image import Exif
 from dimgrey.core.colour.chain import CHANNEL_MIXES
 from dimgrey.core.exposure import exposure_time_s
 from dimgrey.core.metering import LUMINANCE_WEIGHTS, MIDDLE_GREY
-from dimgrey.core.picture.display import FILE_CURVE, lightness, srgb_grey
-from dimgrey.core.setups import Setup, toned_stops
+from dimgrey.core.picture.display import FILE_CURVE, lightness_through, srgb_grey
+from dimgrey.core.setups import Setup
 
 NAME = "simulated camera"
 LOST_L = (2.0, 99.0)
@@ -100,10 +100,9 @@ class SimulatedCamera:
         light = self._linear @ np.asarray(self._mixes[setup.filter], np.float32)
         stops = np.log2(np.maximum(light, 1e-7) / MIDDLE_GREY) + self._middle - exposure.ev100
         stops = stops - polarizer * self._sky()
-        stops = toned_stops(stops, setup.tone)
         if setup.protection_stops:
             stops = np.where(stops > 0, stops * 3.3 / (3.3 + setup.protection_stops), stops)
-        return lightness(stops, self._curve)
+        return lightness_through(stops, setup.tone, self._curve)
 
     def _sky(self):
         """How strongly a polarizer acts on each pixel, stops at full turn: on what is blue, as skylight is."""
@@ -143,8 +142,8 @@ class SimulatedCamera:
 
     def card_series(self, setup, stops=range(-5, 5)):
         """(offset, L* of an evenly lit grey card) of a series around its metered exposure; the frames calibration wants."""
-        card = toned_stops(np.array(list(stops), float), setup.tone)
-        return tuple(zip(map(float, stops), lightness(card, self._curve).tolist(), strict=True))
+        card = lightness_through(np.array(list(stops), float), setup.tone, self._curve)
+        return tuple(zip(map(float, stops), card.tolist(), strict=True))
 
     def chart_greys(self, setup, colours):
         """Linear grey that the file holds of known colours, on the scale of their light. colours: shape (n, 3)."""

@@ -62,7 +62,7 @@ class Seeing(Story):
         self.assertIn("30%", self.do(lambda page: page.evaluate("document.getElementById('other').style.clipPath")))
         self.click(f".ways [aria-label='Use {best}']")
         self.until_kept(lambda: self.kept()["medium"].get("channel_mix"), best)
-        self.until("document.querySelector('.ways .current')")
+        self.wait(".ways .current th", best)
         self.press("u")
         self.until_kept(lambda: self.kept()["medium"].get("channel_mix"), None)
         self.assert_silent()

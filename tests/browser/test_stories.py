@@ -122,7 +122,7 @@ class OnTheDemo(Story):
                 document.addEventListener('desk:changed', () => done(performance.now() - start), { once: true });
                 document.activeElement.dispatchEvent(new KeyboardEvent('keydown', { key, bubbles: true }));
             })"""
-        for key in ("ArrowLeft", "ArrowRight") * 5:
+        for key in ("ArrowLeft", "ArrowRight") * 10:
             times.append(self.do(lambda page, key=key: page.evaluate(measure, key)))
         times.sort()
         self.assertLess(times[2], 100, "the quicker ones: the others wait for what else this machine does")

@@ -231,10 +231,10 @@ class WaysOut(SimpleTestCase):
         self.assertIn("; the setup puts it on", why_tone(softened.tones[1], softened))
 
     def test_softening_says_what_it_cannot_reach(self):
-        # 4 stops above V through both at their end: 4 x 0.65 x 0.65 = 1.69 holds with less; 6 stops leave 0.54.
+        # 6 stops above V: the sensor's texture ends at 2.67, reached at slope 0.75; the rest is clipped before any setup.
         way = next(w for w in ways_out(self.file_through((0, 0, 0), 16.0)) if w.code == "contrast")
-        self.assertEqual(way.effects, {"highlights": -1.0, "contrast": -1.0})
-        self.assertIn("0.5 zones are still past the file", way.text)
+        self.assertEqual(way.effects, {"highlights": -0.75})
+        self.assertIn("3.3 zones stay out of its reach", way.text)
         self.assertNotIn("contrast", self.codes(medium=medium("digital raw")), "a raw file has no contrast to soften")
 
     def test_a_scene_that_fits_needs_none(self):

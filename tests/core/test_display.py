@@ -16,6 +16,14 @@ from dimgrey.core.suggest import suggestions
 ROOT = Path(__file__).resolve().parents[2]
 
 
+class ThroughASetup(SimpleTestCase):
+    def test_what_the_sensor_clips_is_white_however_soft_the_setup(self):
+        soft = display.lightness_through([0.0, 2.0, 3.3, 5.0], (-1, -1, -1))
+        self.assertAlmostEqual(soft[0], 50)
+        self.assertAlmostEqual(soft[1], float(display.lightness(2 * 0.65 * 0.65, display.FILE_CURVE)))
+        self.assertEqual(soft[2:].tolist(), [100, 100])
+
+
 class Curves(SimpleTestCase):
     def test_the_curves_meet_their_published_points(self):
         for curve in (display.PRINT_CURVE, display.FILE_CURVE):

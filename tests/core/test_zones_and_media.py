@@ -62,6 +62,19 @@ class Media(SimpleTestCase):
         self.assertEqual(own.outer, (0.5, 7.0))
         self.assertEqual(own.dependable, (2.0, 7.0))
 
+    def test_a_setup_moves_what_the_file_holds_but_not_what_the_sensor_clips(self):
+        for tone, inner, outer in (
+            ((0, 0, 0), (3, 7), (0, 7.7)),
+            ((1, 0, 0), (5 - 2 / 1.35, 5 + 2 / 1.35), (5 - 5 / 1.35, 5 + 2.7 / 1.35)),
+            ((0, -0.4, 0), (3, 5 + 2 / 0.86), (0, 5 + 2.7 / 0.86)),
+            ((-1, -1, -1), (2, 7 + 2 / 3), (0, 8.3)),
+        ):
+            made = media.medium("digital file", tone=tone)
+            for limits, expected in ((made.dependable, inner), (made.outer, outer)):
+                for zone, wanted in zip(limits, expected, strict=True):
+                    self.assertAlmostEqual(zone, wanted, delta=0.005, msg=str(tone))
+        self.assertEqual(media.medium("digital file", tone=(-1, 0, 0)).with_tone((0, 0, 0)).outer, (0, 7.7))
+
     def test_contradictory_limits_are_refused(self):
         with self.assertRaises(CoreError) as refused:
             media.medium("film", dependable=(7, 3))

@@ -129,7 +129,7 @@ class SchoolsAndWaysOut(MeansTest):
         page = self.client.get(f"/scenes/{self.scene.pk}/").content.decode()
         self.assertIn("Soften the in-camera file: ", page)
         self.act(self.scene, "way-out", code="contrast")
-        self.assertEqual(self.document()["setup"]["effects"]["highlights"], -1.0)
+        self.assertEqual(self.document()["setup"]["effects"]["highlights"], -0.75)
         answer = self.act(self.scene, "way-out", code="contrast")
         self.assertContains(answer, "That way out no longer fits this plan.", status_code=422)
 

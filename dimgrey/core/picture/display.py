@@ -13,6 +13,8 @@ from dimgrey.core.metering import MIDDLE_GREY
 from dimgrey.core.setups import toned_stops
 
 PRINT_CURVE = ((-5, -4, -3, -2, -1, 0, 1, 2, 3, 4, 5), (3, 8, 16, 26, 38, 50, 63, 76, 87, 95, 99))
+SENSOR_WHITE, WHITE_RAMP = 3.3, 0.3
+"""Stops from middle grey at which a sensor clips, and over how many the file runs up to white before."""
 FILE_CURVE = ((-6, -5, -4, -3, -2, -1, 0, 1, 2, 2.7, 3.3), (1, 3, 8, 16, 26, 38, 50, 66, 84, 95, 100))
 """Stops from middle grey against L*: a print on paper from film, and a camera's own file."""
 
@@ -38,6 +40,17 @@ def lightness(stops, curve=PRINT_CURVE):
     """
     x = np.clip(np.asarray(stops, float), curve[0][0], curve[0][-1])
     return _interpolator(curve)(x)
+
+
+def lightness_through(stops, tone, curve=FILE_CURVE):
+    """L* of tones through a setup's tone curve; what is white on the sensor stays white, however soft the setup.
+
+    stops: from middle grey before the setup, any shape. tone: contrast, highlights, shadows. Returns the same shape.
+    """
+    shown = lightness(toned_stops(stops, tone), curve)
+    if not any(tone):
+        return shown
+    return np.maximum(shown, np.interp(stops, (SENSOR_WHITE - WHITE_RAMP, SENSOR_WHITE), (0, 100)))
 
 
 def srgb_grey(l_star):
@@ -103,8 +116,8 @@ def display_table(exposure_stops=0.0, slope=1.0, curve=PRINT_CURVE, development=
     A step is 1/128 stop, so a value is off by at most half a grey level. Zero, negative light and none at all are the
     darkest; infinity is the brightest.
     """
-    stops = toned_stops(developed_stops(_index_stops() * slope + exposure_stops, development), tone)
-    shown = srgb_grey(_look(lightness(stops, curve), look))
+    stops = developed_stops(_index_stops() * slope + exposure_stops, development)
+    shown = srgb_grey(_look(lightness_through(stops, tone, curve), look))
     table = np.full(STEPS, shown[0], np.uint8)
     table[FIRST:LAST] = shown
     table[LAST:0x8000] = shown[-1]

@@ -7,7 +7,7 @@ import numpy as np
 from dimgrey.core.colour.chain import DARKEST_GREY
 from dimgrey.core.colour.refine import terms_of
 from dimgrey.core.metering import MIDDLE_GREY
-from dimgrey.core.picture.display import curve_for, developed_stops, lightness
+from dimgrey.core.picture.display import curve_for, developed_stops, lightness_through
 from dimgrey.core.setups import toned_stops
 
 MEASURED_SIDE = 400
@@ -36,13 +36,15 @@ class ToneMap:
 
     def zones(self, linear):
         """Zone that each pixel prints on, not limited to 0..10. linear: shape (..., 3). Returns shape (...)."""
+        return 5 + toned_stops(self._held_stops(linear), self.tone)
+
+    def _held_stops(self, linear):
         grey = np.maximum(self.grey(linear), DARKEST_GREY)
-        stops = developed_stops(np.log2(grey / MIDDLE_GREY) * self.slope + self.stops, self.development)
-        return 5 + toned_stops(stops, self.tone)
+        return developed_stops(np.log2(grey / MIDDLE_GREY) * self.slope + self.stops, self.development)
 
     def lightness(self, linear):
         """L* at which each pixel is shown, 0..100. Shape as `zones`."""
-        return lightness(self.zones(linear) - 5, curve_for(self.kind))
+        return lightness_through(self._held_stops(linear), self.tone, curve_for(self.kind))
 
 
 def reduced(planes, side=MEASURED_SIDE):
