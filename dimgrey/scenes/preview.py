@@ -98,7 +98,7 @@ def _x(stops):
 
 
 def _y(l_star):
-    return CURVE_HEIGHT - 20 - l_star / 100 * (CURVE_HEIGHT - 30)
+    return CURVE_HEIGHT - 20 - l_star / 100 * (CURVE_HEIGHT - 40)
 
 
 def _shown(stops, tone, measured):
