@@ -1,13 +1,10 @@
 """What the scene desk shows, ready for its templates: words and places, no rules of its own."""
 
 from dataclasses import dataclass, field, replace
-from datetime import datetime
 from functools import cached_property
 
 from django.urls import reverse
-from django.utils import timezone
 
-from dimgrey.core import explain
 from dimgrey.core.colour.chain import LIGHT_NAMES
 from dimgrey.core.colour.filters import COLOURED
 from dimgrey.core.daylight import KINDS as DAYLIGHT
@@ -19,69 +16,23 @@ from dimgrey.core.picture.crop import RATIOS, guide_lines
 from dimgrey.core.picture.display import LOOKS
 from dimgrey.core.placing import SCHOOLS, default_zone
 from dimgrey.core.plan import ROLES, Plan, plan
-from dimgrey.core.scenefile import deciding_readings, reading_ev, scene_of, tone_ev
+from dimgrey.core.scenefile import scene_of
 from dimgrey.core.separation import candidate_chains
 from dimgrey.core.sky.light import WANTS, compass_point
 from dimgrey.core.stops import (
     INCREMENTS,
-    format_aperture,
-    format_seconds,
     format_stops,
-    format_time,
     parse_aperture,
     parse_speed,
 )
 from dimgrey.core.zones import ZONES, format_tone
 from dimgrey.kit.queries import offered
-from dimgrey.scenes import light, parts, rendering
+from dimgrey.scenes import light, lines, parts, rendering
 from dimgrey.scenes.forms import SCALES, WANTED_PARTS
 from dimgrey.scenes.queries import can_undo, newest_child, picture_of
 from dimgrey.scenes.rail import Rail, Words, empty_rail, rail_of
 from dimgrey.scenes.sky import scene_sky, wants_words
-
-TEXTURE_WORDS = {
-    ("full", False): "full texture",
-    ("full", True): "full texture",
-    ("faint", False): "hardly any",
-    ("faint", True): "delicate",
-    ("lost", False): "black",
-    ("lost", True): "blank white",
-}
-
-
-@dataclass(frozen=True)
-class ReadingRow:
-    index: int
-    text: str
-    source: str
-    at: str
-    decides: bool
-    age: str = ""
-    stale: bool = False
-    note: str = ""
-
-
-@dataclass(frozen=True)
-class ToneRow:
-    """One line of the sheet's tone table, and its pin on the stage."""
-
-    mark: str
-    name: str
-    role: str
-    needs_texture: bool
-    ev: str
-    spread: str
-    zone: str
-    zone_value: str
-    texture: str
-    why: str
-    placed: bool
-    x: str
-    y: str
-    readings: tuple
-    compensation: str
-    clipped: bool
-    open: bool
+from dimgrey.scenes.tonerows import tone_row
 
 
 @dataclass(frozen=True)
@@ -454,24 +405,24 @@ def desk_of(scene, labels="zones", problem=None, opened=(), redo_known=True):
         plan=result,
         wait=wait,
         rail=rail_of(result, marks, words) if result else empty_rail(core_scene.medium, words),
-        tones=tuple(_tone_row(entry, result, document, words, opened, low_sun) for entry in document.get("tones", [])),
+        tones=tuple(tone_row(entry, result, document, words, opened, low_sun) for entry in document.get("tones", [])),
         labels=labels,
         school=SCHOOLS[school_key],
         school_key=school_key,
-        placed_line=_placed_line(result, words),
+        placed_line=lines.placed_line(result, words),
         default_zone=words.zone(default_zone(school_key, core_scene.medium)),
         hold_line=core_scene.wish.hold,
-        filter_line=_filter_line(document, result),
+        filter_line=lines.filter_line(document, result),
         filter_names=tuple(glass["name"] for glass in document.get("filters", []) if glass["name"] in COLOURED),
         polarizer=any(glass["name"] == "polarizer" for glass in document.get("filters", [])),
         fields=_fields(document, scene.title, problem),
-        exposure=_exposure(result),
-        range_line=_range_line(result),
-        camera_line=_camera_line(document),
+        exposure=lines.exposure(result),
+        range_line=lines.range_line(result),
+        camera_line=lines.camera_line(document),
         light_line=", ".join(filter(None, (LIGHT_NAMES[core_scene.light], document.get("light_note", "")))),
-        scale_line=_scale_line(document, picture),
-        whys=_whys(result),
-        combinations=_combinations(result),
+        scale_line=lines.scale_line(document, picture),
+        whys=lines.whys(result),
+        combinations=lines.combinations(result),
         cautions=result.cautions if result else (),
         can_undo=can_undo(scene),
         can_redo=child is not None,
@@ -501,186 +452,6 @@ def plan_or_wait(core_scene):
         if core_scene.wish.school in ("known tone", "incident", "whole frame"):
             return None, "Choose the tone to place: drag it on the rail, or press its zone in the list."
         return None, str(reason)
-
-
-def _tone_row(entry, result, document, words, opened, low_sun=False):
-    fallen = next((t for t in result.tones if t.name == entry["name"]), None) if result else None
-    readings = entry.get("readings", [])
-    deciding = deciding_readings(readings)
-    rows = tuple(_reading_row(k, r, any(r is d for d in deciding), document, low_sun) for k, r in enumerate(readings))
-    ev = fallen.ev100 if fallen else _tone_ev(entry, document)
-    spread = max(
-        (r["high_ev100"] - r["low_ev100"] for r in readings if "high_ev100" in r and "low_ev100" in r), default=0
-    )
-    x, y = entry.get("at", (None, None))
-    role = entry.get("role", "other")
-    return ToneRow(
-        mark=entry.get("mark", ""),
-        name=entry["name"],
-        role=role,
-        needs_texture=entry.get("texture", "free" if entry.get("role") == "other" else "needed") == "needed",
-        ev=format_stops(ev) if ev is not None else "—",
-        spread=format_stops(spread) if spread > 2 else "",
-        zone=words.zone(fallen.zone_after_filter) if fallen else "",
-        zone_value=f"{fallen.zone:.4f}" if fallen else "",
-        texture=_texture_words(fallen),
-        why=explain.why_tone(fallen, result) if fallen else "",
-        placed=bool(result and result.placement.tone == entry["name"]),
-        x=f"{x * 100:.3f}%" if x is not None else "",
-        y=f"{y * 100:.3f}%" if y is not None else "",
-        readings=rows,
-        compensation=format_stops(fallen.zone - 5, signed=True) if fallen else "",
-        clipped=any(r.get("clipped", 0) > 0.02 for r in readings),
-        open=f"tone-{entry.get('mark', '')}" in opened,
-    )
-
-
-def _texture_words(fallen):
-    if fallen is None:
-        return ""
-    words = TEXTURE_WORDS[fallen.texture, fallen.zone_held > 5]
-    return f"{words}, allowed" if fallen.texture == "lost" and not fallen.needs_texture else words
-
-
-def _tone_ev(entry, document):
-    return tone_ev(entry, document.get("meter", {}).get("calibration_stops", 0.0), document.get("increment", "third"))
-
-
-def _reading_row(index, reading, decides, document, low_sun):
-    if "ev100" in reading or "shutter" in reading:
-        ev = reading_ev(reading, document.get("increment", "third"))
-        text = f"EV {format_stops(ev)}"
-        if "shutter" in reading:
-            text = f"{reading['shutter']} {reading['aperture']} ISO {reading.get('iso', 100)} = {text}"
-    else:
-        text = f"{format_stops(reading.get('stops', 0), signed=True)} from the picture's middle"
-    source = reading.get("meter") if reading.get("kind") == "picture" else reading.get("kind", "spot")
-    if reading.get("shift"):
-        text += f", light {format_stops(reading['shift'], signed=True)}"
-    age, stale = parts.age_of(reading, timezone.now(), low_sun)
-    clock = _clock(reading.get("taken_at", ""))
-    return ReadingRow(index, text, source or "picture", clock, decides, age, stale, reading.get("note", ""))
-
-
-def _clock(text):
-    try:
-        return datetime.fromisoformat(text).strftime("%H:%M")
-    except ValueError:
-        return ""
-
-
-def _placed_line(result, words):
-    if result is None:
-        return ""
-    return f"{result.placement.tone or 'midpoint of the textured tones'} on {words.zone(result.placement.zone)}"
-
-
-def _filter_line(document, result):
-    names = []
-    for glass in document.get("filters", []):
-        if glass["name"] == "nd":
-            names.append(f"neutral density {format_stops(glass.get('stops', 0))}")
-        elif glass["name"] == "graduated":
-            names.append(f"graduated {glass.get('stops', 2):g}")
-        else:
-            names.append(glass["name"])
-    if not names:
-        return "None"
-    line = " + ".join(names)
-    return f"{line}: {format_stops(result.filter_cost.stops)} stops" if result else line
-
-
-def _exposure(result):
-    if result is None:
-        return {}
-    return {
-        "shutter": format_time(result.shutter),
-        "aperture": format_aperture(result.aperture),
-        "iso": f"ISO {result.speed.name}",
-        "setting": format_stops(result.setting_ev100),
-        "exposure": format_stops(result.exposure_ev100),
-        "dial": explain.dial_words(result),
-        "tone": result.placement.tone,
-        "corrected": format_seconds(result.corrected_seconds)
-        if result.corrected_seconds > result.shutter_seconds * 1.05
-        else "",
-        "rounding": f"{result.rounding_stops:+.2f}".replace("-", "−"),
-        "shutter_value": f"{result.shutter.name}",
-        "aperture_value": f"f/{result.aperture.name}",
-    }
-
-
-def _range_line(result):
-    if result is None or result.range_stops is None:
-        return ""
-    line = f"{format_stops(result.range_stops)} stops"
-    if not result.development:
-        return line
-    line += f", develop {result.development}"
-    if result.development_minutes:
-        line += f" for {result.development_minutes:g} min"
-    if result.development_stops:
-        line += f", exposed {format_stops(result.development_stops, signed=True)}"
-    return line
-
-
-def _camera_line(document):
-    medium, lens = document.get("medium", {}), document.get("lens", {})
-    said = [medium.get("name") or medium.get("kind", "film"), f"ISO {medium.get('iso', 100)}"]
-    if name := document.get("kit", {}).get("camera"):
-        said.insert(0, name)
-    if "focal_35mm" in lens:
-        said.append(document.get("kit", {}).get("lens") or f"{lens['focal_35mm']:g} mm")
-    return ", ".join(said)
-
-
-def _scale_line(document, picture):
-    """How the picture's light got its scale, and how well typed readings agree with it."""
-    if picture is None:
-        return ""
-    scale = light.light_scale(document, picture)
-    if picture.simulated_light:
-        return "Made-up light in cd/m²; the ring is a simulated spot meter."
-    if scale is None:
-        return "The picture's light has no scale yet: type a meter reading at one pin."
-    count = len(scale.residuals)
-    if picture.absolute:
-        source = "The picture carries its scale in cd/m²."
-    elif count == 0:
-        source = "Estimate from the picture's own exposure data; a typed reading at a pin corrects it."
-    elif count == 1:
-        source = "Scale set by one typed reading."
-    else:
-        source = f"Scale fitted to {count} typed readings, contrast ×{scale.slope:.2f}."
-    return (
-        f"{source} Worst residual {scale.worst_residual:.1f} stop."
-        if count > 1 or (picture.absolute and count)
-        else source
-    )
-
-
-def _whys(result):
-    if result is None:
-        return {}
-    return {
-        "placing": explain.why_setting(result),
-        "filter": explain.why_filter(result),
-        "exposure": explain.why_exposure(result),
-        "range": explain.why_range(result),
-    }
-
-
-def _combinations(result):
-    if result is None:
-        return ()
-    return tuple(
-        {
-            "aperture": format_aperture(pair.aperture),
-            "shutter": format_time(pair.shutter),
-            "chosen": pair.aperture == result.aperture,
-        }
-        for pair in result.combinations
-    )
 
 
 def grey_parameters(document, picture, result, core_scene):
