@@ -11,7 +11,7 @@ from django.test import SimpleTestCase
 from PIL import Image
 
 from dimgrey.core.colour.profile import srgb_to_linear
-from dimgrey.core.metering import LightScale, read_spot
+from dimgrey.core.measure.metering import LightScale, read_spot
 from dimgrey.pictures.exif import exposure_of
 from dimgrey.pictures.read import LONG_SIDE, PictureError, read_picture
 from dimgrey.standins.meter import PictureMeter
@@ -226,7 +226,7 @@ class DemoLight(SimpleTestCase):
         meta = json.loads((ROOT / "demo/meta/b_drying_yard.json").read_text())
         snapshot = read_picture((ROOT / "demo/snapshots/b_drying_yard.jpg").read_bytes()).linear.astype(np.float32)
         stops = {s["name"]: read_spot(snapshot, s["x"], s["y"], s["radius_px"]).mean_stops for s in meta["spots"]}
-        from dimgrey.core.metering import fit_light_scale
+        from dimgrey.core.measure.metering import fit_light_scale
 
         truth = {s["name"]: s["EV100"] for s in meta["spots"]}
         pins = ["limewash in full sun", "limewash in cast shadow"]

@@ -10,11 +10,11 @@ from django.db.models import Max
 from django.utils import timezone
 from django.utils.dateparse import parse_datetime
 
+from dimgrey.core.document.scenefile import scene_of as core_scene_of
 from dimgrey.core.errors import CoreError
-from dimgrey.core.exposure import ev100
-from dimgrey.core.plan import plan, plan_as_json
-from dimgrey.core.scenefile import scene_of as core_scene_of
-from dimgrey.core.stops import format_aperture, format_time, parse_aperture, parse_speed, parse_time
+from dimgrey.core.measure.exposure import ev100
+from dimgrey.core.measure.stops import format_aperture, format_time, parse_aperture, parse_speed, parse_time
+from dimgrey.core.planning.plan import plan, plan_as_json
 from dimgrey.frames.models import Frame
 from dimgrey.scenes.queries import scene_of
 

@@ -2,7 +2,7 @@
 
 from django import forms
 
-from dimgrey.core.stops import parse_aperture, parse_speed, parse_time
+from dimgrey.core.measure.stops import parse_aperture, parse_speed, parse_time
 from dimgrey.scenes.forms import CoreField
 
 

@@ -3,7 +3,7 @@ from django.shortcuts import redirect, render
 from django.views.decorators.http import require_GET, require_POST
 
 from dimgrey.core.errors import CoreError
-from dimgrey.core.stops import format_stops
+from dimgrey.core.measure.stops import format_stops
 from dimgrey.frames import actions
 from dimgrey.frames.forms import CsvForm, LogForm, SettingsForm
 from dimgrey.frames.models import Frame

@@ -2,8 +2,8 @@
 
 from django.db import transaction
 
-from dimgrey.core import kit
-from dimgrey.core.calibration import CardFrame, curve_from_series, mix_from_chart
+from dimgrey.core.camera.calibration import CardFrame, curve_from_series, mix_from_chart
+from dimgrey.core.document import kit
 from dimgrey.core.errors import CoreError
 from dimgrey.kit.models import Item
 from dimgrey.kit.queries import uses_of

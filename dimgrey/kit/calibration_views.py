@@ -5,11 +5,11 @@ from django.http import Http404
 from django.shortcuts import redirect, render
 from django.utils import timezone
 
+from dimgrey.core.camera.setups import Setup
 from dimgrey.core.colour.chain import CHANNEL_MIXES
 from dimgrey.core.errors import CoreError
-from dimgrey.core.exposure import ev100
+from dimgrey.core.measure.exposure import ev100
 from dimgrey.core.picture.display import FILE_CURVE, lightness
-from dimgrey.core.setups import Setup
 from dimgrey.kit import actions, queries
 from dimgrey.kit.drawings import HEIGHT, WIDTH
 from dimgrey.pictures.read import read_picture

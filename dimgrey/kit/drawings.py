@@ -7,9 +7,9 @@ import numpy as np
 from dimgrey.core.colour.filters import COLOURED, transmittance
 from dimgrey.core.colour.responses import response
 from dimgrey.core.colour.spectra import WAVELENGTH_NM, illuminant
-from dimgrey.core.kit import OWN
-from dimgrey.core.longexposure import corrected_seconds, reciprocity
-from dimgrey.core.media import DEPENDABLE, OUTER
+from dimgrey.core.document.kit import OWN
+from dimgrey.core.measure.longexposure import corrected_seconds, reciprocity
+from dimgrey.core.planning.media import DEPENDABLE, OUTER
 
 WIDTH, HEIGHT = 360.0, 150.0
 LONGEST_S = 256.0

@@ -2,7 +2,7 @@
 
 from django.db import models
 
-from dimgrey.core.kit import KINDS
+from dimgrey.core.document.kit import KINDS
 from dimgrey.people.models import Owned
 
 

@@ -1,6 +1,6 @@
 """What pages read of the kit."""
 
-from dimgrey.core.kit import KINDS
+from dimgrey.core.document.kit import KINDS
 from dimgrey.kit.models import Item
 from dimgrey.scenes.models import Scene
 

@@ -8,10 +8,10 @@ from django.shortcuts import redirect, render
 from django.utils.text import slugify
 from django.views.decorators.http import require_GET, require_POST
 
-from dimgrey.core import setups as core
+from dimgrey.core.camera import setups as core
 from dimgrey.core.colour.chain import CHANNEL_MIXES, mixed_chain
-from dimgrey.core.cube import cube_text
 from dimgrey.core.errors import CoreError
+from dimgrey.core.picture.cube import cube_text
 from dimgrey.core.picture.tonemap import ToneMap
 from dimgrey.kit import setups
 from dimgrey.scenes.preview import preview_of

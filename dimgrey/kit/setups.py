@@ -2,7 +2,7 @@
 
 from django.db import transaction
 
-from dimgrey.core import setups
+from dimgrey.core.camera import setups
 from dimgrey.core.errors import CoreError
 from dimgrey.kit.models import Item, Setup, SetupRevision
 

@@ -6,8 +6,8 @@ from django.http import Http404, HttpResponse
 from django.shortcuts import redirect, render
 from django.views.decorators.http import require_GET, require_POST
 
+from dimgrey.core.document.kit import FIELDS, KINDS, KitError, export_text
 from dimgrey.core.errors import CoreError
-from dimgrey.core.kit import FIELDS, KINDS, KitError, export_text
 from dimgrey.kit import actions, queries
 from dimgrey.kit.drawings import drawing_of
 

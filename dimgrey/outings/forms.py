@@ -3,8 +3,8 @@
 from django import forms
 
 from dimgrey.core.errors import CoreError
-from dimgrey.core.places import format_coordinates, parse_coordinates
 from dimgrey.core.sky.clock import parse_clock, parse_day, zone_named
+from dimgrey.core.sky.places import format_coordinates, parse_coordinates
 from dimgrey.outings import gpx
 from dimgrey.scenes.forms import CoreField
 

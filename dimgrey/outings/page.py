@@ -2,12 +2,12 @@
 
 from dataclasses import dataclass
 
+from dimgrey.core.cautions.safety import CLOSING, Situation, dangers
+from dimgrey.core.document.scenefile import scene_of
 from dimgrey.core.errors import CoreError
-from dimgrey.core.places import format_coordinates
-from dimgrey.core.safety import CLOSING, Situation, dangers
-from dimgrey.core.scenefile import scene_of
+from dimgrey.core.measure.stops import format_aperture, format_time
 from dimgrey.core.sky.clock import as_day, julian_date, local_moment, moment_of, parse_clock, zone_named
-from dimgrey.core.stops import format_aperture, format_time
+from dimgrey.core.sky.places import format_coordinates
 from dimgrey.outings import coming, queries
 from dimgrey.outings.actions import CHECKLIST
 from dimgrey.outings.compass import compass

@@ -3,8 +3,8 @@
 from dataclasses import replace
 from functools import lru_cache
 
-from dimgrey.core.places import Coordinates
 from dimgrey.core.sky.clock import day_bounds, moment_of, zone_named
+from dimgrey.core.sky.places import Coordinates
 from dimgrey.standins.forecast import forecast
 
 

@@ -8,7 +8,7 @@ import math
 from dataclasses import dataclass, field
 from datetime import datetime
 
-from dimgrey.core.exposure import ev100
+from dimgrey.core.measure.exposure import ev100
 
 EXPOSURE_TIME, F_NUMBER, ISO, TAKEN, FOCAL, FOCAL_35MM = 0x829A, 0x829D, 0x8827, 0x9003, 0x920A, 0xA405
 

@@ -14,8 +14,8 @@ from PIL import ExifTags, Image, ImageCms, UnidentifiedImageError
 
 from dimgrey.core.colour.profile import SRGB, MatrixProfile, matrix_profile
 from dimgrey.core.errors import CoreError, Unreadable
-from dimgrey.core.exposure import ev100_of_luminance
-from dimgrey.core.metering import MIDDLE_GREY
+from dimgrey.core.measure.exposure import ev100_of_luminance
+from dimgrey.core.measure.metering import MIDDLE_GREY
 from dimgrey.pictures.exif import Exposure, exposure_of
 
 LONG_SIDE = 1600

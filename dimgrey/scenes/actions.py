@@ -12,17 +12,17 @@ from django.db.models import Max
 from django.utils import timezone
 from PIL import Image
 
-from dimgrey.core import kit, scenefile
+from dimgrey.core.camera.setups import ONE_SIDED
 from dimgrey.core.colour.chain import CHANNEL_MIXES
 from dimgrey.core.colour.filters import COLOURED
-from dimgrey.core.daylight import daylight_ev100
+from dimgrey.core.document import kit, scenefile
 from dimgrey.core.errors import CoreError
-from dimgrey.core.plan import plan
-from dimgrey.core.separation import require_pairs
-from dimgrey.core.setups import ONE_SIDED
-from dimgrey.core.suggest import suggestions
-from dimgrey.core.waysout import ways_out
-from dimgrey.core.zones import require_zone
+from dimgrey.core.planning.plan import plan
+from dimgrey.core.planning.separation import require_pairs
+from dimgrey.core.planning.tonenames import suggestions
+from dimgrey.core.planning.waysout import ways_out
+from dimgrey.core.planning.zones import require_zone
+from dimgrey.core.sky.daylight import daylight_ev100
 from dimgrey.kit.queries import chosen
 from dimgrey.pictures.read import read_picture
 from dimgrey.scenes import light, store

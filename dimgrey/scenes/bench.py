@@ -3,14 +3,14 @@
 import math
 from dataclasses import dataclass, replace
 
-from dimgrey.core import separation
-from dimgrey.core.advice import advice
 from dimgrey.core.colour.chain import CHANNEL_MIXES, glass_chain, mixed_chain, tone_shift_stops
 from dimgrey.core.colour.filters import COLOURED
-from dimgrey.core.exposure import exposure_time_s, marked_time
-from dimgrey.core.kit import scene_filter
+from dimgrey.core.document.kit import scene_filter
+from dimgrey.core.measure.exposure import exposure_time_s, marked_time
+from dimgrey.core.measure.stops import format_aperture, format_stops, format_time
+from dimgrey.core.planning import separation
+from dimgrey.core.planning.advice import advice
 from dimgrey.core.sky.skytone import SKY_COLOUR
-from dimgrey.core.stops import format_aperture, format_stops, format_time
 from dimgrey.kit.queries import items_of
 from dimgrey.scenes import rendering, seeing, store
 from dimgrey.scenes.desk import desk_of

@@ -7,25 +7,25 @@ from django.urls import reverse
 
 from dimgrey.core.colour.chain import LIGHT_NAMES
 from dimgrey.core.colour.filters import COLOURED
-from dimgrey.core.daylight import KINDS as DAYLIGHT
+from dimgrey.core.document.scenefile import scene_of
 from dimgrey.core.errors import NotPlaced
-from dimgrey.core.exposure import exposure_time_s, marked_time
-from dimgrey.core.media import KINDS
-from dimgrey.core.metering import picture_hfov_deg, spot_radius_px
-from dimgrey.core.picture.crop import RATIOS, guide_lines
-from dimgrey.core.picture.display import LOOKS
-from dimgrey.core.placing import SCHOOLS, default_zone
-from dimgrey.core.plan import ROLES, Plan, plan
-from dimgrey.core.scenefile import scene_of
-from dimgrey.core.separation import candidate_chains
-from dimgrey.core.sky.light import WANTS, compass_point
-from dimgrey.core.stops import (
+from dimgrey.core.measure.exposure import exposure_time_s, marked_time
+from dimgrey.core.measure.metering import picture_hfov_deg, spot_radius_px
+from dimgrey.core.measure.stops import (
     INCREMENTS,
     format_stops,
     parse_aperture,
     parse_speed,
 )
-from dimgrey.core.zones import ZONES, format_tone
+from dimgrey.core.picture.crop import RATIOS, guide_lines
+from dimgrey.core.picture.display import LOOKS
+from dimgrey.core.planning.media import KINDS
+from dimgrey.core.planning.placing import SCHOOLS, default_zone
+from dimgrey.core.planning.plan import ROLES, Plan, plan
+from dimgrey.core.planning.separation import candidate_chains
+from dimgrey.core.planning.zones import ZONES, format_tone
+from dimgrey.core.sky.daylight import KINDS as DAYLIGHT
+from dimgrey.core.sky.light import WANTS, compass_point
 from dimgrey.kit.queries import offered
 from dimgrey.scenes import light, lines, parts, rendering
 from dimgrey.scenes.forms import SCALES, WANTED_PARTS

@@ -7,7 +7,7 @@ import numpy as np
 from django.template.loader import render_to_string
 from PIL import Image
 
-from dimgrey.core.cube import cube_text
+from dimgrey.core.picture.cube import cube_text
 from dimgrey.core.picture.display import curve_for, display_table, srgb_grey_exact
 from dimgrey.core.picture.tonemap import ToneMap
 from dimgrey.scenes import seeing, store

@@ -2,21 +2,21 @@
 
 from django import forms
 
-from dimgrey.core.brackets import require_bracket
 from dimgrey.core.colour.chain import CHANNEL_MIXES, LIGHTS
 from dimgrey.core.colour.filters import COLOURED, POLARIZER_STOPS
 from dimgrey.core.colour.responses import RESPONSES
-from dimgrey.core.daylight import KINDS as DAYLIGHT
 from dimgrey.core.errors import CoreError
-from dimgrey.core.media import KINDS
+from dimgrey.core.measure.brackets import require_bracket
+from dimgrey.core.measure.readings import parse_distance, parse_reading
+from dimgrey.core.measure.stops import INCREMENTS, parse_aperture, parse_speed, parse_stops, parse_time
 from dimgrey.core.picture.crop import RATIOS, largest_crop, require_crop
-from dimgrey.core.placing import SCHOOLS
-from dimgrey.core.plan import ROLES
-from dimgrey.core.readings import parse_distance, parse_reading
+from dimgrey.core.planning.media import KINDS
+from dimgrey.core.planning.placing import SCHOOLS
+from dimgrey.core.planning.plan import ROLES
+from dimgrey.core.planning.zones import parse_zone
 from dimgrey.core.sky.clock import parse_clock
+from dimgrey.core.sky.daylight import KINDS as DAYLIGHT
 from dimgrey.core.sky.light import WANTS, parse_heading, parse_tilt
-from dimgrey.core.stops import INCREMENTS, parse_aperture, parse_speed, parse_stops, parse_time
-from dimgrey.core.zones import parse_zone
 
 SCALES = ("full scale", "graphic", "high-key", "low-key", "soft")
 WANTED_PARTS = ("mood", "subject", "dark", "light", "textured", "empty", "scale")

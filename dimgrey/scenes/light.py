@@ -2,9 +2,9 @@
 
 import numpy as np
 
+from dimgrey.core.document.scenefile import reading_ev
 from dimgrey.core.errors import CoreError
-from dimgrey.core.metering import LightScale, fit_light_scale
-from dimgrey.core.scenefile import reading_ev
+from dimgrey.core.measure.metering import LightScale, fit_light_scale
 from dimgrey.scenes.store import linear_of
 from dimgrey.standins.meter import PictureMeter
 

@@ -1,7 +1,7 @@
 """One-line words of the sheet: what is placed, filtered, exposed and held, and how the picture's light got its scale."""
 
-from dimgrey.core import explain
-from dimgrey.core.stops import format_aperture, format_seconds, format_stops, format_time
+from dimgrey.core.measure.stops import format_aperture, format_seconds, format_stops, format_time
+from dimgrey.core.planning import explain
 from dimgrey.scenes import light
 
 

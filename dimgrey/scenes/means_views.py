@@ -13,16 +13,16 @@ from django.utils.text import slugify
 from django.views.decorators.http import require_GET, require_POST
 from PIL import Image
 
-from dimgrey.core import setups as core
-from dimgrey.core import testshot
-from dimgrey.core.brackets import Bracket, offsets
+from dimgrey.core.camera import setups as core
+from dimgrey.core.camera import testshot
+from dimgrey.core.document.scenefile import scene_of
 from dimgrey.core.errors import CoreError
-from dimgrey.core.exposure import marked_time
+from dimgrey.core.measure.brackets import Bracket, offsets
+from dimgrey.core.measure.exposure import marked_time
+from dimgrey.core.measure.stops import format_aperture, format_time, parse_aperture, parse_speed, parse_time
 from dimgrey.core.picture.display import srgb_grey
 from dimgrey.core.picture.tonemap import ToneMap
-from dimgrey.core.scenefile import scene_of
-from dimgrey.core.stops import format_aperture, format_time, parse_aperture, parse_speed, parse_time
-from dimgrey.core.zones import format_tone
+from dimgrey.core.planning.zones import format_tone
 from dimgrey.frames.actions import log_frame
 from dimgrey.kit import setups as kit_setups
 from dimgrey.pictures.read import read_picture

@@ -4,11 +4,11 @@ import math
 from dataclasses import dataclass
 from datetime import UTC, datetime
 
-from dimgrey.core.choosing import Means, Needs, propose
 from dimgrey.core.errors import CoreError
-from dimgrey.core.schools import other_schools
-from dimgrey.core.stops import format_aperture, format_seconds, format_stops, format_time
-from dimgrey.core.waysout import ways_out
+from dimgrey.core.measure.stops import format_aperture, format_seconds, format_stops, format_time
+from dimgrey.core.planning.choosing import Means, Needs, propose
+from dimgrey.core.planning.otherschools import other_schools
+from dimgrey.core.planning.waysout import ways_out
 from dimgrey.scenes import light
 
 STALE_MINUTES, STALE_LOW_SUN_MINUTES = 10, 3

@@ -7,14 +7,14 @@ from dataclasses import dataclass, replace
 import numpy as np
 from PIL import Image
 
+from dimgrey.core.camera.setups import toned_stops
 from dimgrey.core.colour.chain import mixed_chain, tone_shift_stops
+from dimgrey.core.document.scenefile import scene_of
 from dimgrey.core.picture import measures
 from dimgrey.core.picture.display import lightness_through, srgb_grey
 from dimgrey.core.picture.finish import finished
-from dimgrey.core.scenefile import scene_of
-from dimgrey.core.separation import parting, suggested_pairs
-from dimgrey.core.setups import toned_stops
-from dimgrey.core.zones import format_tone
+from dimgrey.core.planning.separation import parting, suggested_pairs
+from dimgrey.core.planning.zones import format_tone
 from dimgrey.scenes import rendering, store
 from dimgrey.scenes.desk import plan_or_wait, view_key
 from dimgrey.scenes.queries import picture_of

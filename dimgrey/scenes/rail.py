@@ -9,7 +9,7 @@ from functools import lru_cache
 from django.template.loader import render_to_string
 
 from dimgrey.core.picture.display import PRINT_CURVE, curve_for, lightness, srgb_grey
-from dimgrey.core.zones import ZONES, format_tone
+from dimgrey.core.planning.zones import ZONES, format_tone
 
 ASSUMED_WIDTH_PX = 760
 COMPACT_WIDTH_PX = 366

@@ -3,9 +3,9 @@
 from dataclasses import dataclass
 
 from dimgrey.core.errors import Unreadable
-from dimgrey.core.media import KINDS
 from dimgrey.core.picture.display import LOOKS
 from dimgrey.core.picture.tonemap import ToneMap
+from dimgrey.core.planning.media import KINDS
 
 KEY = r"[0-9a-f]{8}(?:_-?\d{1,7}){11}_[0-3]_-?[0-4]_[0-4]"
 """Picture; six terms, exposure, slope and a setup's three tone effects in ten-thousandths; medium, development, look."""

@@ -5,11 +5,11 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from dimgrey.core import separation
+from dimgrey.core.document.scenefile import scene_of
+from dimgrey.core.measure.stops import format_stops
 from dimgrey.core.picture import contours, measures, twins
 from dimgrey.core.picture.crop import Crop
-from dimgrey.core.scenefile import scene_of
-from dimgrey.core.stops import format_stops
+from dimgrey.core.planning import separation
 from dimgrey.scenes import rendering, store
 from dimgrey.scenes.desk import plan_or_wait, view_key
 from dimgrey.scenes.queries import picture_of

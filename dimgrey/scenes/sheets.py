@@ -3,9 +3,9 @@
 from dataclasses import dataclass
 
 from dimgrey.core.colour.chain import LIGHT_NAMES
-from dimgrey.core.placing import SCHOOLS
-from dimgrey.core.scenefile import scene_of
-from dimgrey.core.stops import format_aperture, format_time
+from dimgrey.core.document.scenefile import scene_of
+from dimgrey.core.measure.stops import format_aperture, format_time
+from dimgrey.core.planning.placing import SCHOOLS
 from dimgrey.scenes.desk import divisions_of, plan_or_wait, view_key
 from dimgrey.scenes.queries import picture_of
 from dimgrey.scenes.rail import Words

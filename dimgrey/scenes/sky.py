@@ -6,13 +6,13 @@ from functools import lru_cache
 
 from dimgrey.core.colour.filters import COLOURED
 from dimgrey.core.errors import CoreError
+from dimgrey.core.measure.steadiness import wind_shakes
+from dimgrey.core.planning.zones import format_tone
 from dimgrey.core.sky import dome
 from dimgrey.core.sky.clock import as_day, julian_date, local_moment, moment_of, parse_clock, require_day, zone_named
 from dimgrey.core.sky.light import WANTS, compass_point, light_from, shadow_length, sun_near_frame
 from dimgrey.core.sky.skytone import SkyWarning, overcast_stops, sky_tone, sky_warnings
 from dimgrey.core.sky.sun import sun_position
-from dimgrey.core.steadiness import wind_shakes
-from dimgrey.core.zones import format_tone
 from dimgrey.outings import weather
 from dimgrey.scenes import light
 

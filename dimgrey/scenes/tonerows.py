@@ -5,9 +5,9 @@ from datetime import datetime
 
 from django.utils import timezone
 
-from dimgrey.core import explain
-from dimgrey.core.scenefile import deciding_readings, reading_ev, tone_ev
-from dimgrey.core.stops import format_stops
+from dimgrey.core.document.scenefile import deciding_readings, reading_ev, tone_ev
+from dimgrey.core.measure.stops import format_stops
+from dimgrey.core.planning import explain
 from dimgrey.scenes import parts
 
 TEXTURE_WORDS = {

@@ -11,11 +11,11 @@ from django.utils.text import slugify
 from django.views.decorators.http import require_GET, require_POST
 from PIL import Image
 
+from dimgrey.core.document.scenefile import SceneFileError, scene_of
 from dimgrey.core.errors import CoreError
+from dimgrey.core.measure.stops import format_aperture, format_stops, format_time
 from dimgrey.core.picture.display import curve_for, display_table, squinted
-from dimgrey.core.scenefile import SceneFileError, scene_of
-from dimgrey.core.stops import format_aperture, format_stops, format_time
-from dimgrey.core.zones import format_tone, zone_of
+from dimgrey.core.planning.zones import format_tone, zone_of
 from dimgrey.frames.actions import new_token
 from dimgrey.outings.queries import outing_of
 from dimgrey.scenes import actions, desk, exports, forms, light, queries, rendering, seeing, store

@@ -13,11 +13,11 @@ import numpy as np
 from PIL import Image
 from PIL.Image import Exif
 
+from dimgrey.core.camera.setups import Setup
 from dimgrey.core.colour.chain import CHANNEL_MIXES
-from dimgrey.core.exposure import exposure_time_s
-from dimgrey.core.metering import LUMINANCE_WEIGHTS, MIDDLE_GREY
+from dimgrey.core.measure.exposure import exposure_time_s
+from dimgrey.core.measure.metering import LUMINANCE_WEIGHTS, MIDDLE_GREY
 from dimgrey.core.picture.display import FILE_CURVE, lightness_through, srgb_grey
-from dimgrey.core.setups import Setup
 
 NAME = "simulated camera"
 LOST_L = (2.0, 99.0)

@@ -8,7 +8,7 @@ from typing import Protocol
 
 import numpy as np
 
-from dimgrey.core.metering import LightScale, SpotReading, picture_hfov_deg, pixel_at, read_spot, spot_radius_px
+from dimgrey.core.measure.metering import LightScale, SpotReading, picture_hfov_deg, pixel_at, read_spot, spot_radius_px
 
 NAME = "simulated spot meter"
 

@@ -7,16 +7,16 @@ from django.test import SimpleTestCase
 from hypothesis import given
 from hypothesis import strategies as st
 
-from dimgrey.core import brackets, optics
-from dimgrey.core.choosing import Means, Needs, propose
-from dimgrey.core.daylight import light_named
-from dimgrey.core.development import development_table, reach_of, row_for
 from dimgrey.core.errors import CoreError, OutOfRange
-from dimgrey.core.explain import why_tone
-from dimgrey.core.media import medium
-from dimgrey.core.plan import Glass, Scene, Tone, Wish, plan
-from dimgrey.core.schools import other_schools
-from dimgrey.core.waysout import ways_out
+from dimgrey.core.measure import brackets, optics
+from dimgrey.core.planning.choosing import Means, Needs, propose
+from dimgrey.core.planning.development import development_table, reach_of, row_for
+from dimgrey.core.planning.explain import why_tone
+from dimgrey.core.planning.media import medium
+from dimgrey.core.planning.otherschools import other_schools
+from dimgrey.core.planning.plan import Glass, Scene, Tone, Wish, plan
+from dimgrey.core.planning.waysout import ways_out
+from dimgrey.core.sky.daylight import light_named
 
 F11 = 2**3.5
 

@@ -11,7 +11,7 @@ from PIL import ImageCms
 from dimgrey.core.colour import profile
 from dimgrey.core.errors import Unreadable
 from dimgrey.core.picture import display
-from dimgrey.core.suggest import suggestions
+from dimgrey.core.planning.tonenames import suggestions
 
 ROOT = Path(__file__).resolve().parents[2]
 

@@ -6,9 +6,9 @@ from django.test import SimpleTestCase
 from hypothesis import given
 from hypothesis import strategies as st
 
-from dimgrey.core import exposure, longexposure, optics, stops
 from dimgrey.core.errors import CoreError, OutOfRange
-from dimgrey.core.readings import parse_reading
+from dimgrey.core.measure import exposure, longexposure, optics, stops
+from dimgrey.core.measure.readings import parse_reading
 
 EV100 = [
     ("16", "1/125", "100", 15.0),

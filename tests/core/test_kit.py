@@ -5,8 +5,8 @@ import math
 
 from django.test import SimpleTestCase
 
-from dimgrey.core import kit
-from dimgrey.core.scenefile import check, scene_of
+from dimgrey.core.document import kit
+from dimgrey.core.document.scenefile import check, scene_of
 
 
 def mistakes_of(kind, **values):

@@ -9,17 +9,17 @@ from hypothesis import given
 from hypothesis import strategies as st
 from PIL import Image
 
-from dimgrey.core import setups, testshot
-from dimgrey.core.advice import advice
-from dimgrey.core.calibration import CardFrame, curve_from_series, lightness_of, mix_from_chart
+from dimgrey.core.camera import setups, testshot
+from dimgrey.core.camera.calibration import CardFrame, curve_from_series, lightness_of, mix_from_chart
 from dimgrey.core.colour.chain import CHANNEL_MIXES, glass_chain
 from dimgrey.core.colour.filters import own_spectrum, transmittance
 from dimgrey.core.colour.spectra import WAVELENGTH_NM
 from dimgrey.core.errors import CoreError
-from dimgrey.core.media import medium
 from dimgrey.core.picture.finish import finished
 from dimgrey.core.picture.tonemap import ToneMap
-from dimgrey.core.plan import Glass, Scene, Tone, Wish, plan
+from dimgrey.core.planning.advice import advice
+from dimgrey.core.planning.media import medium
+from dimgrey.core.planning.plan import Glass, Scene, Tone, Wish, plan
 from dimgrey.standins.camera import Exposure, SimulatedCamera
 
 MENU = "Contrast: contrast -4..4 step 1\nHighlight tone: highlights -2..4 step 0.5\nShadow tone: shadows -2..4 step 0.5\nSharpness: sharpening -4..4 step 1"

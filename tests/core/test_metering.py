@@ -7,8 +7,8 @@ from django.test import SimpleTestCase
 from hypothesis import given
 from hypothesis import strategies as st
 
-from dimgrey.core import metering
 from dimgrey.core.errors import OutOfRange
+from dimgrey.core.measure import metering
 
 
 def flat(value, height=40, width=60):

@@ -6,12 +6,12 @@ from django.test import SimpleTestCase
 from hypothesis import given
 from hypothesis import strategies as st
 
-from dimgrey.core import explain, placing
 from dimgrey.core.errors import NotPlaced
-from dimgrey.core.longexposure import Reciprocity
-from dimgrey.core.media import medium
-from dimgrey.core.plan import Glass, Scene, Tone, Wish, plan, plan_as_json
-from dimgrey.core.stops import parse_aperture, parse_time
+from dimgrey.core.measure.longexposure import Reciprocity
+from dimgrey.core.measure.stops import parse_aperture, parse_time
+from dimgrey.core.planning import explain, placing
+from dimgrey.core.planning.media import medium
+from dimgrey.core.planning.plan import Glass, Scene, Tone, Wish, plan, plan_as_json
 
 SHADOW, WALL = Tone("mouth", "shadow", (9.0,)), Tone("wall", "highlight", (13.0,))
 IVY = Tone("ivy", "background", (12.0,), (0.06, 0.11, 0.04))
@@ -168,7 +168,7 @@ class Cautions(SimpleTestCase):
         from pathlib import Path
 
         root = Path(__file__).resolve().parents[2]
-        source = (root / "dimgrey/core/cautions.py").read_text()
+        source = (root / "dimgrey/core/cautions/exposure.py").read_text()
         documented = (root / "docs/scene-file.md").read_text()
         for code in re.findall(r'Caution\(\s*"([a-z-]+)"', source):
             self.assertIn(f"`{code}`", documented)

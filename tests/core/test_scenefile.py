@@ -6,9 +6,9 @@ from django.test import SimpleTestCase
 from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 
-from dimgrey.core import scenefile
-from dimgrey.core.plan import plan, plan_as_json
-from dimgrey.core.scenefile import SceneFileError
+from dimgrey.core.document import scenefile
+from dimgrey.core.document.scenefile import SceneFileError
+from dimgrey.core.planning.plan import plan, plan_as_json
 
 EXAMPLE = {
     "format": "dimgrey-scene", "version": 1, "title": "Bottle kiln, west side", "increment": "third", "light": "D55",

@@ -5,10 +5,10 @@ from pathlib import Path
 
 from django.test import SimpleTestCase
 
-from dimgrey.core.media import medium
-from dimgrey.core.plan import Scene, Tone, Wish, plan
-from dimgrey.core.stops import parse_stops
-from dimgrey.core.zones import parse_zone
+from dimgrey.core.measure.stops import parse_stops
+from dimgrey.core.planning.media import medium
+from dimgrey.core.planning.plan import Scene, Tone, Wish, plan
+from dimgrey.core.planning.zones import parse_zone
 
 PAGE = Path(__file__).resolve().parents[2] / "docs" / "schools.md"
 TONES = (

@@ -9,13 +9,13 @@ from django.test import SimpleTestCase
 from hypothesis import given
 from hypothesis import strategies as st
 
-from dimgrey.core import cube, separation
 from dimgrey.core.colour.chain import glass_chain, mixed_chain
 from dimgrey.core.errors import OutOfRange
-from dimgrey.core.media import medium
-from dimgrey.core.picture import contours, crop, display, measures, twins
+from dimgrey.core.picture import contours, crop, cube, display, measures, twins
 from dimgrey.core.picture.tonemap import ToneMap, reduced
-from dimgrey.core.plan import Glass, Scene, Tone, Wish, plan
+from dimgrey.core.planning import separation
+from dimgrey.core.planning.media import medium
+from dimgrey.core.planning.plan import Glass, Scene, Tone, Wish, plan
 
 PAN = glass_chain("general panchromatic", "D55")
 

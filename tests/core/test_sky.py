@@ -8,10 +8,10 @@ import numpy as np
 from django.test import SimpleTestCase
 
 from dimgrey.core.colour.chain import glass_chain
-from dimgrey.core.daylight import daylight_ev100
 from dimgrey.core.errors import CoreError, OutOfRange
 from dimgrey.core.sky import clock, dome, light, moon, skytone
 from dimgrey.core.sky.conditions import Conditions
+from dimgrey.core.sky.daylight import daylight_ev100
 from dimgrey.core.sky.sun import crossings, refraction_deg, sun_day, sun_position
 
 PLACES = {

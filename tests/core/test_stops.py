@@ -6,8 +6,8 @@ from django.test import SimpleTestCase
 from hypothesis import given
 from hypothesis import strategies as st
 
-from dimgrey.core import stops
 from dimgrey.core.errors import CoreError
+from dimgrey.core.measure import stops
 
 NOTATIONS = [
     # what is written, what it is exactly

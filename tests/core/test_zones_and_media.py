@@ -4,9 +4,9 @@ from django.test import SimpleTestCase
 from hypothesis import given
 from hypothesis import strategies as st
 
-from dimgrey.core import development, media, placing, zones
 from dimgrey.core.errors import CoreError, NotPlaced, OutOfRange
-from dimgrey.core.plan import Tone
+from dimgrey.core.planning import development, media, placing, zones
+from dimgrey.core.planning.plan import Tone
 
 TONES = (
     Tone("door", "shadow", (9.0,)),

@@ -4,8 +4,8 @@ import copy
 
 from django.db import connection, transaction
 
+from dimgrey.core.document.scenefile import SceneFileError
 from dimgrey.core.errors import CoreError
-from dimgrey.core.scenefile import SceneFileError
 from dimgrey.scenes import actions, light
 from dimgrey.scenes.models import Picture, Revision, Scene
 from dimgrey.scenes.queries import scene_of

@@ -14,8 +14,8 @@ from django.core.exceptions import ImproperlyConfigured
 from django.core.management import call_command
 from django.test import SimpleTestCase
 
-from dimgrey.core.plan import plan
-from dimgrey.core.scenefile import scene_of
+from dimgrey.core.document.scenefile import scene_of
+from dimgrey.core.planning.plan import plan
 from dimgrey.scenes.models import Scene
 from dimgrey.site.config import HELP, read_config
 from tests.core.test_scenefile import EXAMPLE

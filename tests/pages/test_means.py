@@ -2,7 +2,7 @@
 
 from datetime import UTC, datetime, timedelta
 
-from dimgrey.core.scenefile import tone_ev
+from dimgrey.core.document.scenefile import tone_ev
 from dimgrey.scenes import actions
 from dimgrey.scenes.parts import age_of
 from tests.helpers import PageTest, band, scene_with_light

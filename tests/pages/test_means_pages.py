@@ -9,8 +9,8 @@ import tifffile
 from django.core.files.uploadedfile import SimpleUploadedFile
 from PIL import Image
 
-from dimgrey.core import setups as core
-from dimgrey.core.setups import Setup as CoreSetup
+from dimgrey.core.camera import setups as core
+from dimgrey.core.camera.setups import Setup as CoreSetup
 from dimgrey.frames.models import Frame
 from dimgrey.kit import actions as kit
 from dimgrey.kit import setups

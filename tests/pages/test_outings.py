@@ -8,10 +8,10 @@ import icalendar
 from django.core.files.uploadedfile import SimpleUploadedFile
 from django.test import SimpleTestCase
 
+from dimgrey.core.cautions.safety import Situation, dangers
 from dimgrey.core.errors import CoreError
-from dimgrey.core.places import Coordinates
-from dimgrey.core.safety import Situation, dangers
 from dimgrey.core.sky.clock import julian_date
+from dimgrey.core.sky.places import Coordinates
 from dimgrey.outings import actions, gpx
 from dimgrey.outings.home import home_of
 from dimgrey.outings.models import Outing

@@ -4,8 +4,8 @@ from django.test import SimpleTestCase
 from hypothesis import given
 from hypothesis import strategies as st
 
-from dimgrey.core.media import medium
-from dimgrey.core.plan import Scene, Tone, Wish, plan
+from dimgrey.core.planning.media import medium
+from dimgrey.core.planning.plan import Scene, Tone, Wish, plan
 from dimgrey.scenes.rail import ASSUMED_WIDTH_PX, COMPACT_FLAG_PX, COMPACT_WIDTH_PX, GAP_PX, Words, _rows, rail_of
 from dimgrey.scenes.rendering import Rendering, key_of, rendering_of
 

@@ -8,7 +8,7 @@ import numpy as np
 import tifffile
 from PIL import Image
 
-from dimgrey.core.media import medium
+from dimgrey.core.planning.media import medium
 from dimgrey.pictures.read import Picture
 from dimgrey.scenes import actions, rendering, seeing
 from dimgrey.scenes.desk import desk_of

@@ -10,7 +10,7 @@ from functools import cached_property
 
 import numpy as np
 
-from dimgrey.core.zones import ZONES
+from dimgrey.core.planning.zones import ZONES
 
 SMOOTHING_PX = 2.0
 SHORTEST = 0.05

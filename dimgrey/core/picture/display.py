@@ -9,8 +9,8 @@ from functools import lru_cache
 
 import numpy as np
 
-from dimgrey.core.metering import MIDDLE_GREY
-from dimgrey.core.setups import toned_stops
+from dimgrey.core.camera.setups import toned_stops
+from dimgrey.core.measure.metering import MIDDLE_GREY
 
 PRINT_CURVE = ((-5, -4, -3, -2, -1, 0, 1, 2, 3, 4, 5), (3, 8, 16, 26, 38, 50, 63, 76, 87, 95, 99))
 SENSOR_WHITE, WHITE_RAMP = 3.3, 0.3

@@ -4,11 +4,11 @@ from dataclasses import dataclass
 
 import numpy as np
 
+from dimgrey.core.camera.setups import toned_stops
 from dimgrey.core.colour.chain import DARKEST_GREY
 from dimgrey.core.colour.refine import terms_of
-from dimgrey.core.metering import MIDDLE_GREY
+from dimgrey.core.measure.metering import MIDDLE_GREY
 from dimgrey.core.picture.display import curve_for, developed_stops, lightness_through
-from dimgrey.core.setups import toned_stops
 
 MEASURED_SIDE = 400
 """Long side in pixels of the copy that is measured: fine enough for shares, pulls and contours of a whole picture."""

@@ -4,11 +4,11 @@ import math
 from dataclasses import dataclass
 
 from dimgrey.core.colour.chain import glass_chain, tone_shift_stops
-from dimgrey.core.daylight import sunlit_ev100
-from dimgrey.core.exposure import ev100_of_luminance
+from dimgrey.core.measure.exposure import ev100_of_luminance
+from dimgrey.core.planning.zones import zone_of
 from dimgrey.core.sky import dome
+from dimgrey.core.sky.daylight import sunlit_ev100
 from dimgrey.core.sky.light import LONG_LENS_MM, SUN_NEAR_DEG
-from dimgrey.core.zones import zone_of
 
 SKY_COLOUR = (0.61, 1.02, 2.32)
 """Linear sRGB of daylight of 25,000 K (CIE 15:2004, daylight locus) where D55 sunlight is neutral: a clear sky's blue."""

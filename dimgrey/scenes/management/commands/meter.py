@@ -12,8 +12,8 @@ import numpy as np
 from django.core.management.base import BaseCommand
 
 from dimgrey.core.errors import CoreError
-from dimgrey.core.exposure import luminance_cd_m2
-from dimgrey.core.metering import LightScale
+from dimgrey.core.measure.exposure import luminance_cd_m2
+from dimgrey.core.measure.metering import LightScale
 from dimgrey.pictures.read import read_picture
 from dimgrey.scenes.management.commands.plan import fail
 from dimgrey.standins.meter import PictureMeter

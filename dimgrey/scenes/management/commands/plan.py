@@ -6,9 +6,9 @@ from pathlib import Path
 
 from django.core.management.base import BaseCommand
 
+from dimgrey.core.document.scenefile import SceneFileError, load, scene_of
 from dimgrey.core.errors import CoreError
-from dimgrey.core.plan import plan, plan_as_json
-from dimgrey.core.scenefile import SceneFileError, load, scene_of
+from dimgrey.core.planning.plan import plan, plan_as_json
 
 
 class Command(BaseCommand):

@@ -7,12 +7,12 @@ import math
 from dataclasses import dataclass
 
 from dimgrey.core.colour.responses import RED_BLIND
-from dimgrey.core.daylight import light_named
-from dimgrey.core.development import format_development, reach_of
-from dimgrey.core.exposure import marked_aperture, marked_time
-from dimgrey.core.metering import MIXED_SPREAD_STOPS
-from dimgrey.core.stops import format_aperture, format_seconds, format_stops, format_time
-from dimgrey.core.zones import format_zone
+from dimgrey.core.measure.exposure import marked_aperture, marked_time
+from dimgrey.core.measure.metering import MIXED_SPREAD_STOPS
+from dimgrey.core.measure.stops import format_aperture, format_seconds, format_stops, format_time
+from dimgrey.core.planning.development import format_development, reach_of
+from dimgrey.core.planning.zones import format_zone
+from dimgrey.core.sky.daylight import light_named
 
 MERGE_ZONES = 1 / 3
 FACTOR_DIFFERENCE_STOPS = 2 / 3

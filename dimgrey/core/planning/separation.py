@@ -8,16 +8,16 @@ from dataclasses import dataclass
 
 import numpy as np
 
+from dimgrey.core.camera.setups import toned_stops
 from dimgrey.core.colour.chain import CHANNEL_MIXES, error_stops, glass_chain, mixed_chain, tone_shift_stops
 from dimgrey.core.colour.filters import COLOURED
 from dimgrey.core.colour.responses import RED_BLIND
-from dimgrey.core.development import developed_zone, reach_of
 from dimgrey.core.errors import CoreError
-from dimgrey.core.media import texture
 from dimgrey.core.picture.display import curve_for, lightness
-from dimgrey.core.plan import development_for
-from dimgrey.core.setups import toned_stops
-from dimgrey.core.zones import MIDDLE
+from dimgrey.core.planning.development import developed_zone, reach_of
+from dimgrey.core.planning.media import texture
+from dimgrey.core.planning.plan import development_for
+from dimgrey.core.planning.zones import MIDDLE
 
 MERGE, WEAK, CLEAR = 1 / 3, 1.0, 2.0
 NOISE_LIMIT = 2.0

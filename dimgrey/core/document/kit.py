@@ -7,14 +7,14 @@ import json
 import re
 from dataclasses import dataclass
 
+from dimgrey.core.camera.setups import format_controls, parse_controls
 from dimgrey.core.colour.filters import COLOURED, POLARIZER_STOPS, own_spectrum
 from dimgrey.core.colour.responses import RESPONSES
-from dimgrey.core.development import development_table
 from dimgrey.core.errors import CoreError
-from dimgrey.core.longexposure import reciprocity
-from dimgrey.core.media import limits_at, medium
-from dimgrey.core.setups import format_controls, parse_controls
-from dimgrey.core.stops import INCREMENTS, parse_aperture, parse_speed, parse_stops, parse_time
+from dimgrey.core.measure.longexposure import reciprocity
+from dimgrey.core.measure.stops import INCREMENTS, parse_aperture, parse_speed, parse_stops, parse_time
+from dimgrey.core.planning.development import development_table
+from dimgrey.core.planning.media import limits_at, medium
 
 KINDS = ("camera", "lens", "film", "filter", "meter")
 MAX_ITEMS = 2000

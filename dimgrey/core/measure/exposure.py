@@ -4,7 +4,7 @@ import math
 from dataclasses import dataclass
 
 from dimgrey.core.errors import require_positive
-from dimgrey.core.stops import APERTURES, TIMES, Marked, aperture_stops, nearest, time_stops
+from dimgrey.core.measure.stops import APERTURES, TIMES, Marked, aperture_stops, nearest, time_stops
 
 K_REFLECTED = 12.5
 """Calibration constant of reflected-light meters, cd/m2 s ISO (ISO 2720:1974, clause 7; some makers use 14)."""

@@ -3,8 +3,8 @@
 from dataclasses import dataclass, replace
 
 from dimgrey.core.errors import CoreError
-from dimgrey.core.placing import SCHOOLS
-from dimgrey.core.plan import Wish, plan
+from dimgrey.core.planning.placing import SCHOOLS
+from dimgrey.core.planning.plan import Wish, plan
 
 
 @dataclass(frozen=True)

@@ -3,7 +3,7 @@
 from dataclasses import dataclass
 
 from dimgrey.core.errors import NotPlaced
-from dimgrey.core.zones import MIDDLE, require_zone, setting_for
+from dimgrey.core.planning.zones import MIDDLE, require_zone, setting_for
 
 
 @dataclass(frozen=True)

@@ -6,11 +6,11 @@ from itertools import pairwise
 
 import numpy as np
 
+from dimgrey.core.camera.setups import plain_stops, toned_stops
 from dimgrey.core.colour.chain import glass_chain, mixed_chain
 from dimgrey.core.errors import CoreError
-from dimgrey.core.longexposure import Reciprocity
-from dimgrey.core.setups import plain_stops, toned_stops
-from dimgrey.core.zones import MIDDLE
+from dimgrey.core.measure.longexposure import Reciprocity
+from dimgrey.core.planning.zones import MIDDLE
 
 KINDS = ("film", "slide", "digital raw", "digital file")
 

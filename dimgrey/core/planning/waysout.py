@@ -3,10 +3,10 @@
 import math
 from dataclasses import dataclass, field
 
-from dimgrey.core.brackets import suggested
-from dimgrey.core.media import EDGE
-from dimgrey.core.setups import TONE_EFFECTS
-from dimgrey.core.stops import format_stops
+from dimgrey.core.camera.setups import TONE_EFFECTS
+from dimgrey.core.measure.brackets import suggested
+from dimgrey.core.measure.stops import format_stops
+from dimgrey.core.planning.media import EDGE
 
 GRADUATED_STOPS = (1, 2, 3)
 MOST = 5

@@ -7,19 +7,14 @@ import json
 from functools import lru_cache
 from importlib import resources
 
-from dimgrey.core.brackets import require_bracket
+from dimgrey.core.camera.setups import setup
 from dimgrey.core.colour.filters import COLOURED, POLARIZER_STOPS, own_spectrum, require_filter
-from dimgrey.core.development import development_table
 from dimgrey.core.errors import CoreError
-from dimgrey.core.exposure import Limits, ev100
-from dimgrey.core.longexposure import reciprocity
-from dimgrey.core.media import OUTER, limits_at, medium
-from dimgrey.core.metering import combined
-from dimgrey.core.picture.crop import require_crop
-from dimgrey.core.placing import DEFAULT_SCHOOL
-from dimgrey.core.plan import Glass, Scene, Tone, Wish
-from dimgrey.core.setups import setup
-from dimgrey.core.stops import (
+from dimgrey.core.measure.brackets import require_bracket
+from dimgrey.core.measure.exposure import Limits, ev100
+from dimgrey.core.measure.longexposure import reciprocity
+from dimgrey.core.measure.metering import combined
+from dimgrey.core.measure.stops import (
     format_aperture,
     format_time,
     parse_aperture,
@@ -28,7 +23,12 @@ from dimgrey.core.stops import (
     parse_time,
     require_ev,
 )
-from dimgrey.core.zones import parse_zone, require_zone
+from dimgrey.core.picture.crop import require_crop
+from dimgrey.core.planning.development import development_table
+from dimgrey.core.planning.media import OUTER, limits_at, medium
+from dimgrey.core.planning.placing import DEFAULT_SCHOOL
+from dimgrey.core.planning.plan import Glass, Scene, Tone, Wish
+from dimgrey.core.planning.zones import parse_zone, require_zone
 
 MAX_BYTES = 1_000_000
 CLIPPED_SHARE = 0.02
@@ -71,7 +71,9 @@ def _no_constant(name):
 @lru_cache(maxsize=1)
 def schema():
     """The JSON Schema of version 1 as a dictionary."""
-    return json.loads(resources.files("dimgrey.core").joinpath("scene-file.schema.json").read_text(encoding="utf-8"))
+    return json.loads(
+        resources.files("dimgrey.core.document").joinpath("scene-file.schema.json").read_text(encoding="utf-8")
+    )
 
 
 @lru_cache(maxsize=1)

@@ -4,8 +4,8 @@ import math
 from dataclasses import dataclass
 
 from dimgrey.core.errors import OutOfRange
-from dimgrey.core.exposure import marked_time
-from dimgrey.core.stops import Marked
+from dimgrey.core.measure.exposure import marked_time
+from dimgrey.core.measure.stops import Marked
 
 COUNTS = (3, 5, 7)
 ORDERS = ("0 - +", "- 0 +", "+ 0 -")

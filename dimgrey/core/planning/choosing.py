@@ -7,8 +7,8 @@ import math
 from dataclasses import dataclass
 
 from dimgrey.core.errors import OutOfRange
-from dimgrey.core.exposure import exposure_time_s, f_number_for, marked_aperture, marked_time
-from dimgrey.core.optics import (
+from dimgrey.core.measure.exposure import exposure_time_s, f_number_for, marked_aperture, marked_time
+from dimgrey.core.measure.optics import (
     airy_mm,
     best_f_number,
     circle_of_confusion_mm,
@@ -16,8 +16,8 @@ from dimgrey.core.optics import (
     focus_for,
     freezing_time_s,
 )
-from dimgrey.core.steadiness import handheld_limit_s, wind_shakes
-from dimgrey.core.stops import Marked, format_aperture, format_seconds, format_time, marked_speed
+from dimgrey.core.measure.steadiness import handheld_limit_s, wind_shakes
+from dimgrey.core.measure.stops import Marked, format_aperture, format_seconds, format_time, marked_speed
 
 BLUR_PARTS = 20
 """A wanted blur is at least this many circles of confusion."""

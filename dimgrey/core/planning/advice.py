@@ -5,9 +5,9 @@ Each says what it changes, so that it can be taken and undone. Source: HANDBOOK 
 
 from dataclasses import dataclass, field, replace
 
-from dimgrey.core.development import developed_zone
 from dimgrey.core.picture.measures import balance
-from dimgrey.core.separation import MERGE, ways
+from dimgrey.core.planning.development import developed_zone
+from dimgrey.core.planning.separation import MERGE, ways
 
 MOST = 3
 

@@ -3,8 +3,8 @@
 import re
 
 from dimgrey.core.errors import OutOfRange, Unreadable
-from dimgrey.core.exposure import ev100
-from dimgrey.core.stops import parse_aperture, parse_ev, parse_speed, parse_time, require_ev
+from dimgrey.core.measure.exposure import ev100
+from dimgrey.core.measure.stops import parse_aperture, parse_ev, parse_speed, parse_time, require_ev
 
 _APERTURE = re.compile(r"(?<![a-z])f\s*/?\s*-?[\d.,]+", re.IGNORECASE)
 _SPEED = re.compile(r"(?:iso|@)\s*-?[\d.,]+", re.IGNORECASE)

@@ -7,20 +7,20 @@ import math
 from dataclasses import dataclass, field, replace
 from functools import cached_property
 
-from dimgrey.core import exposure as ex
-from dimgrey.core.brackets import Bracket, frames
-from dimgrey.core.cautions import cautions_of
+from dimgrey.core.camera.setups import toned_stops
+from dimgrey.core.cautions.exposure import cautions_of
 from dimgrey.core.colour.chain import Chain, glass_chain, tone_shift_stops
 from dimgrey.core.colour.filters import COLOURED
-from dimgrey.core.development import developed_zone, development_step, format_development, reach_of, row_for
-from dimgrey.core.longexposure import corrected_seconds
-from dimgrey.core.media import Medium, texture
-from dimgrey.core.metering import combined
-from dimgrey.core.optics import bellows_stops
-from dimgrey.core.placing import Placement, place
-from dimgrey.core.setups import toned_stops
-from dimgrey.core.stops import Marked, format_aperture, format_time, marked_speed
-from dimgrey.core.zones import zone_of
+from dimgrey.core.measure import exposure as ex
+from dimgrey.core.measure.brackets import Bracket, frames
+from dimgrey.core.measure.longexposure import corrected_seconds
+from dimgrey.core.measure.metering import combined
+from dimgrey.core.measure.optics import bellows_stops
+from dimgrey.core.measure.stops import Marked, format_aperture, format_time, marked_speed
+from dimgrey.core.planning.development import developed_zone, development_step, format_development, reach_of, row_for
+from dimgrey.core.planning.media import Medium, texture
+from dimgrey.core.planning.placing import Placement, place
+from dimgrey.core.planning.zones import zone_of
 
 ROLES = ("shadow", "highlight", "subject", "background", "sky", "skin", "other")
 DEFAULT_F_NUMBER = 8.0

@@ -1,9 +1,9 @@
 """How each number of a plan was reached, in one line: the sums behind "why this?"."""
 
-from dimgrey.core.media import DEPENDABLE
-from dimgrey.core.placing import SCHOOLS
-from dimgrey.core.stops import format_aperture, format_seconds, format_stops, format_time
-from dimgrey.core.zones import format_zone
+from dimgrey.core.measure.stops import format_aperture, format_seconds, format_stops, format_time
+from dimgrey.core.planning.media import DEPENDABLE
+from dimgrey.core.planning.placing import SCHOOLS
+from dimgrey.core.planning.zones import format_zone
 
 
 def why_setting(plan):
