@@ -10,7 +10,7 @@ import numpy as np
 from django.test import SimpleTestCase
 from PIL import Image
 
-from dimgrey.core.colour.profile import srgb_to_linear
+from dimgrey.core.colour.encoding import linear_of_srgb
 from dimgrey.core.measure.metering import LightScale, read_spot
 from dimgrey.pictures.exif import exposure_of
 from dimgrey.pictures.read import LONG_SIDE, PictureError, read_picture
@@ -43,13 +43,13 @@ class Kinds(SimpleTestCase):
             with self.subTest(kind=kind):
                 picture = read_picture(data)
                 self.assertEqual((picture.kind, picture.width, picture.height), (kind, 60, 40))
-                np.testing.assert_allclose(middle(picture), srgb_to_linear(118 / 255), rtol=0.03)
+                np.testing.assert_allclose(middle(picture), linear_of_srgb(118 / 255), rtol=0.03)
                 self.assertIsNone(picture.middle_grey_ev100)
                 self.assertFalse(picture.scene_linear)
 
     def test_sixteen_bits_are_not_rounded_to_eight(self):
         picture = read_picture(pictures.tiff16(0.5004))
-        np.testing.assert_allclose(middle(picture), srgb_to_linear(0.5004), rtol=1e-3)
+        np.testing.assert_allclose(middle(picture), linear_of_srgb(0.5004), rtol=1e-3)
 
     def test_openexr_carries_its_scale(self):
         picture = read_picture(pictures.exr(0.18, white=4096 / 0.18))

@@ -7,6 +7,7 @@ from django.utils import timezone
 
 from dimgrey.core.camera.setups import Setup
 from dimgrey.core.colour.chain import CHANNEL_MIXES
+from dimgrey.core.colour.encoding import lightness_of_luminance, luminance
 from dimgrey.core.errors import CoreError
 from dimgrey.core.measure.exposure import ev100
 from dimgrey.core.picture.display import FILE_CURVE, lightness
@@ -79,8 +80,7 @@ def _frame(file, k):
     middle = np.asarray(read.linear, np.float32)[
         height * 3 // 8 : height * 5 // 8 + 1, width * 3 // 8 : width * 5 // 8 + 1
     ]
-    y = float(middle.reshape(-1, 3).mean(axis=0) @ np.array([0.2126, 0.7152, 0.0722]))
-    l_star = 116 * y ** (1 / 3) - 16 if y > 216 / 24389 else y * 24389 / 27
+    l_star = float(lightness_of_luminance(luminance(middle.reshape(-1, 3).mean(axis=0))))
     shot = read.exposure
     if shot.time_s and shot.f_number and shot.iso:
         return -ev100(shot.f_number, shot.time_s, shot.iso), min(max(l_star, 0.0), 100.0)

@@ -12,10 +12,10 @@ from dataclasses import dataclass, field
 import numpy as np
 from PIL import ExifTags, Image, ImageCms, UnidentifiedImageError
 
+from dimgrey.core.colour.encoding import MIDDLE_GREY
 from dimgrey.core.colour.profile import SRGB, MatrixProfile, matrix_profile
 from dimgrey.core.errors import CoreError, Unreadable
 from dimgrey.core.measure.exposure import ev100_of_luminance
-from dimgrey.core.measure.metering import MIDDLE_GREY
 from dimgrey.pictures.exif import Exposure, exposure_of
 
 LONG_SIDE = 1600

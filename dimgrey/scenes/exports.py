@@ -7,8 +7,9 @@ import numpy as np
 from django.template.loader import render_to_string
 from PIL import Image
 
+from dimgrey.core.colour.encoding import srgb_of_lightness
 from dimgrey.core.picture.cube import cube_text
-from dimgrey.core.picture.display import curve_for, display_table, srgb_grey_exact
+from dimgrey.core.picture.display import curve_for, display_table
 from dimgrey.core.picture.tonemap import ToneMap
 from dimgrey.scenes import seeing, store
 
@@ -43,7 +44,7 @@ def grey_tiff(scene):
     from tifffile import imwrite
 
     view = seeing.view_of(scene)
-    grey = srgb_grey_exact(view.tone_map.lightness(_cropped_light(view)))
+    grey = srgb_of_lightness(view.tone_map.lightness(_cropped_light(view)))
     buffer = io.BytesIO()
     imwrite(buffer, np.round(grey * 65535).astype(np.uint16), photometric="minisblack", compression="zlib")
     return buffer.getvalue(), "image/tiff"

@@ -15,12 +15,12 @@ from PIL import Image
 
 from dimgrey.core.camera import setups as core
 from dimgrey.core.camera import testshot
+from dimgrey.core.colour.encoding import grey8_of_lightness, luminance, mean_lightness, srgb_of_linear
 from dimgrey.core.document.scenefile import scene_of
 from dimgrey.core.errors import CoreError
 from dimgrey.core.measure.brackets import Bracket, offsets
 from dimgrey.core.measure.exposure import marked_time
 from dimgrey.core.measure.stops import format_aperture, format_time, parse_aperture, parse_speed, parse_time
-from dimgrey.core.picture.display import srgb_grey
 from dimgrey.core.picture.tonemap import ToneMap
 from dimgrey.core.planning.zones import format_tone
 from dimgrey.frames.actions import log_frame
@@ -343,7 +343,7 @@ def _compared(scene, result, grey, labels, matrix=None):
             continue
         row, column, reach = min(int(y * height), height - 1), min(int(x * width), width - 1), max(2, width // 150)
         patch = grey[max(row - reach, 0) : row + reach + 1, max(column - reach, 0) : column + reach + 1]
-        shown[name] = float(testshot.zone_of_lightness(_lightness_of_grey(patch)))
+        shown[name] = float(testshot.zone_of_lightness(mean_lightness(patch)))
     found = testshot.compare(planned, shown)
     word = lambda zone: format_tone(min(max(zone, 0), 10), labels)
     rows = [
@@ -351,13 +351,6 @@ def _compared(scene, result, grey, labels, matrix=None):
         for t in found.tones
     ]
     return {"rows": rows, "advice": found.advice}
-
-
-def _lightness_of_grey(patch):
-    """Mean L* of 8-bit sRGB greys, averaged in light."""
-    c = np.asarray(patch, float) / 255
-    y = float(np.where(c <= 0.04045, c / 12.92, ((c + 0.055) / 1.055) ** 2.4).mean())
-    return 116 * y ** (1 / 3) - 16 if y > 216 / 24389 else y * 24389 / 27
 
 
 def test_shot(request, pk):
@@ -400,9 +393,8 @@ def _shown_grey(read):
     """8-bit grey of a picture as its file shows it, shape (h, w)."""
     if read.scene_linear:
         tone_map = ToneMap((0.21, 0.72, 0.07, 0, 0, 0), kind="digital file")
-        return srgb_grey(tone_map.lightness(np.asarray(read.linear, np.float32)))
-    y = np.maximum(np.asarray(read.linear, np.float32) @ np.array([0.2126, 0.7152, 0.0722], np.float32), 0)
-    encoded = np.where(y <= 0.0031308, 12.92 * y, 1.055 * np.maximum(y, 1e-9) ** (1 / 2.4) - 0.055)
+        return grey8_of_lightness(tone_map.lightness(np.asarray(read.linear, np.float32)))
+    encoded = srgb_of_linear(np.maximum(luminance(np.asarray(read.linear, np.float32)), 0))
     return np.round(np.clip(encoded, 0, 1) * 255).astype(np.uint8)
 
 

@@ -9,9 +9,10 @@ from PIL import Image
 
 from dimgrey.core.camera.setups import toned_stops
 from dimgrey.core.colour.chain import mixed_chain, tone_shift_stops
+from dimgrey.core.colour.encoding import grey8_of_lightness
 from dimgrey.core.document.scenefile import scene_of
 from dimgrey.core.picture import measures
-from dimgrey.core.picture.display import lightness_through, srgb_grey
+from dimgrey.core.picture.display import lightness_through
 from dimgrey.core.picture.finish import finished
 from dimgrey.core.planning.separation import parting, suggested_pairs
 from dimgrey.core.planning.zones import format_tone
@@ -87,7 +88,7 @@ def _detail(scene, picture, tone_map, made):
     left = int(min(max(x * width - DETAIL[0] / 2, 0), max(width - DETAIL[0], 0)))
     top = int(min(max(y * height - DETAIL[1] / 2, 0), max(height - DETAIL[1], 0)))
     part = np.moveaxis(planes[:, top : top + DETAIL[1], left : left + DETAIL[0]], 0, -1).astype(np.float32)
-    shown = srgb_grey(finished(tone_map.lightness(part), made, np.random.default_rng(1)))
+    shown = grey8_of_lightness(finished(tone_map.lightness(part), made, np.random.default_rng(1)))
     buffer = io.BytesIO()
     Image.fromarray(shown).save(buffer, "PNG", compress_level=1)
     return "data:image/png;base64," + base64.b64encode(buffer.getvalue()).decode()

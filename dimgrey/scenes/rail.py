@@ -8,7 +8,8 @@ from functools import lru_cache
 
 from django.template.loader import render_to_string
 
-from dimgrey.core.picture.display import PRINT_CURVE, curve_for, lightness, srgb_grey
+from dimgrey.core.colour.encoding import grey8_of_lightness
+from dimgrey.core.picture.display import PRINT_CURVE, curve_for, lightness
 from dimgrey.core.planning.zones import ZONES, format_tone
 
 ASSUMED_WIDTH_PX = 760
@@ -123,7 +124,9 @@ def _percent(value):
 
 
 def bands(labels, medium_kind="film"):
-    shown = srgb_grey(lightness([zone.stops for zone in ZONES], curve_for(medium_kind) if medium_kind else PRINT_CURVE))
+    shown = grey8_of_lightness(
+        lightness([zone.stops for zone in ZONES], curve_for(medium_kind) if medium_kind else PRINT_CURVE)
+    )
     return tuple(
         Band(
             label=zone.numeral if labels == "zones" else format_tone(k, labels),

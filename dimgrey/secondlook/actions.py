@@ -10,8 +10,9 @@ from django.db import IntegrityError, transaction
 from PIL import Image
 
 from dimgrey.core.colour.chain import glass_chain
+from dimgrey.core.colour.encoding import grey8_of_lightness
 from dimgrey.core.errors import CoreError
-from dimgrey.core.picture.display import colour_picture, srgb_grey
+from dimgrey.core.picture.display import colour_picture
 from dimgrey.core.picture.measures import BANDS, SCALES, balance, bright_edges, pulls, verdict
 from dimgrey.core.picture.tonemap import ToneMap, reduced
 from dimgrey.core.picture.twins import areas_of, twins
@@ -68,7 +69,7 @@ def _keep(row, read):
     row.measures = measures_of(reduced(planes))
     shown = reduced(planes, SHOWN_SIDE)
     row.path.mkdir(parents=True)
-    grey = srgb_grey(_tone_map().lightness(shown))
+    grey = grey8_of_lightness(_tone_map().lightness(shown))
     Image.fromarray(grey).save(row.path / GREY, "JPEG", quality=85)
     Image.fromarray(colour_picture(shown)).save(row.path / COLOUR, "JPEG", quality=85)
 

@@ -15,9 +15,9 @@ from PIL.Image import Exif
 
 from dimgrey.core.camera.setups import Setup
 from dimgrey.core.colour.chain import CHANNEL_MIXES
+from dimgrey.core.colour.encoding import MIDDLE_GREY, grey8_of_lightness, luminance
 from dimgrey.core.measure.exposure import exposure_time_s
-from dimgrey.core.measure.metering import LUMINANCE_WEIGHTS, MIDDLE_GREY
-from dimgrey.core.picture.display import FILE_CURVE, lightness_through, srgb_grey
+from dimgrey.core.picture.display import FILE_CURVE, lightness_through
 
 NAME = "simulated camera"
 LOST_L = (2.0, 99.0)
@@ -85,7 +85,7 @@ class SimulatedCamera:
         """EV100 that its whole-frame meter sets, compensation dialled in (+ gives more light)."""
         if self._locked is not None:
             return self._locked - compensation
-        mean = float(np.mean(self._linear @ LUMINANCE_WEIGHTS))
+        mean = float(np.mean(luminance(self._linear)))
         return self._middle + float(np.log2(max(mean, 1e-6) / MIDDLE_GREY)) - compensation
 
     def lock(self, on=True):
@@ -115,7 +115,7 @@ class SimulatedCamera:
         l_star = self._grey(setup, exposure, polarizer)
         counts, _ = np.histogram(l_star, 32, (0, 100))
         return Live(
-            srgb_grey(l_star),
+            grey8_of_lightness(l_star),
             tuple(float(n) / l_star.size for n in counts),
             float(np.mean(l_star <= LOST_L[0])),
             float(np.mean(l_star >= LOST_L[1])),

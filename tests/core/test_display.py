@@ -36,7 +36,7 @@ class Curves(SimpleTestCase):
 
     def test_middle_grey_is_119_on_the_screen(self):
         # L* 50 has Y = 0.1842, which sRGB encodes as 118.9.
-        self.assertEqual(int(display.srgb_grey(50.0)), 119)
+        self.assertEqual(int(display.grey8_of_lightness(50.0)), 119)
 
     def test_a_picture_of_known_stops_is_shown_within_one_level_of_the_exact_curve(self):
         stops = np.linspace(-9, 6, 4000)
@@ -51,7 +51,7 @@ class Curves(SimpleTestCase):
                 shown, index = display.grey_picture(
                     planes, (0.2, 0.7, 0.1, 0, 0, 0), display.display_table(exposure, slope, curve)
                 )
-                exact = display.srgb_grey(display.lightness(stops * slope + exposure, curve)).astype(int)
+                exact = display.grey8_of_lightness(display.lightness(stops * slope + exposure, curve)).astype(int)
                 self.assertLessEqual(np.abs(shown.astype(int) - exact).max(), 1)
                 np.testing.assert_array_equal(
                     display.toned(index, display.display_table(exposure, slope, curve)), shown
@@ -67,7 +67,7 @@ class Curves(SimpleTestCase):
         planes = display.roots_of(np.array([[0, -1, 6e4, 1e30]], np.float32).repeat(3, axis=0))
         with np.errstate(invalid="ignore"):
             shown, _ = display.grey_picture(planes, (0.2, 0.7, 0.1, 0, 0, 0), display.display_table(0.0))
-        black, white = (int(display.srgb_grey(ends)) for ends in (3.0, 99.0))
+        black, white = (int(display.grey8_of_lightness(ends)) for ends in (3.0, 99.0))
         self.assertEqual(shown.tolist(), [black, black, white, white])
 
     def test_colours_keep_their_lightness_and_fade_to_white(self):
@@ -87,7 +87,7 @@ class Profiles(SimpleTestCase):
         data = ImageCms.ImageCmsProfile(ImageCms.createProfile("sRGB")).tobytes()
         read = profile.matrix_profile(data)
         self.assertIsNone(read.matrix)
-        np.testing.assert_allclose(read.tables(256)[0], profile.srgb_to_linear(np.linspace(0, 1, 256)), atol=2e-4)
+        np.testing.assert_allclose(read.tables(256)[0], profile.linear_of_srgb(np.linspace(0, 1, 256)), atol=2e-4)
 
     def test_a_wide_gamut_is_converted_and_keeps_white(self):
         read = profile.matrix_profile(wide_gamut_profile())

@@ -9,7 +9,8 @@ from django.core.files.uploadedfile import SimpleUploadedFile
 from django.test import override_settings
 from PIL import Image
 
-from dimgrey.core.picture.display import PRINT_CURVE, lightness, srgb_grey
+from dimgrey.core.colour.encoding import grey8_of_lightness
+from dimgrey.core.picture.display import PRINT_CURVE, lightness
 from dimgrey.scenes import actions
 from dimgrey.scenes.models import Revision, Scene
 from tests import pictures
@@ -142,7 +143,7 @@ class Views(PageTest):
         for zone in (5, 3, 6):
             actions.place_tone(self.scene, None, "A", zone)
             row, answer = self.grey()
-            expected = srgb_grey(lightness(np.arange(-5, 6) + zone - 5.0, PRINT_CURVE)).astype(int)
+            expected = grey8_of_lightness(lightness(np.arange(-5, 6) + zone - 5.0, PRINT_CURVE)).astype(int)
             shown = row[np.arange(11) * 10 + 5].astype(int)
             with self.subTest(zone=zone):
                 self.assertLessEqual(np.abs(shown - expected).max(), 4)

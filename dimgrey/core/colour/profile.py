@@ -9,18 +9,13 @@ from dataclasses import dataclass
 
 import numpy as np
 
+from dimgrey.core.colour.encoding import linear_of_srgb
 from dimgrey.core.errors import Unreadable
 
 XYZ_D50_OF_SRGB = np.array(
     [[0.4360747, 0.3850649, 0.1430804], [0.2225045, 0.7168786, 0.0606169], [0.0139322, 0.0971045, 0.7141733]]
 )
 """Linear sRGB to XYZ adapted to D50 (Bradford), the profile connection space."""
-
-
-def srgb_to_linear(encoded):
-    """Linear value of an sRGB-encoded one, both 0..1 (IEC 61966-2-1:1999, clause 5.2)."""
-    encoded = np.asarray(encoded, float)
-    return np.where(encoded <= 0.04045, encoded / 12.92, ((encoded + 0.055) / 1.055) ** 2.4)
 
 
 @dataclass(frozen=True)
@@ -36,7 +31,7 @@ class MatrixProfile:
         return np.stack([curve(codes) for curve in self.curves])
 
 
-SRGB = MatrixProfile((srgb_to_linear,) * 3, None)
+SRGB = MatrixProfile((linear_of_srgb,) * 3, None)
 
 
 def matrix_profile(data):

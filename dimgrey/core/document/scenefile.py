@@ -8,6 +8,7 @@ from functools import lru_cache
 from importlib import resources
 
 from dimgrey.core.camera.setups import setup
+from dimgrey.core.colour.encoding import linear_of_hex
 from dimgrey.core.colour.filters import COLOURED, POLARIZER_STOPS, own_spectrum, require_filter
 from dimgrey.core.errors import CoreError
 from dimgrey.core.measure.brackets import require_bracket
@@ -415,11 +416,8 @@ def reading_ev(reading, increment="third"):
 
 
 def linear_colour(colour):
-    """Linear sRGB of three numbers, or of "#rrggbb" (IEC 61966-2-1 transfer function)."""
-    if not isinstance(colour, str):
-        return tuple(float(c) for c in colour)
-    encoded = [int(colour[k : k + 2], 16) / 255 for k in (1, 3, 5)]
-    return tuple(c / 12.92 if c <= 0.04045 else ((c + 0.055) / 1.055) ** 2.4 for c in encoded)
+    """Linear sRGB of three numbers, or of "#rrggbb"."""
+    return linear_of_hex(colour) if isinstance(colour, str) else tuple(float(c) for c in colour)
 
 
 def tone_ev(entry, calibration=0.0, increment="third"):

@@ -8,13 +8,9 @@ from dataclasses import dataclass
 
 import numpy as np
 
+from dimgrey.core.colour.encoding import MIDDLE_GREY, luminance
 from dimgrey.core.errors import OutOfRange
 
-LUMINANCE_WEIGHTS = np.array([0.2126, 0.7152, 0.0722])
-"""Relative luminance of linear sRGB (IEC 61966-2-1:1999)."""
-LUMINANCE_WEIGHTS.setflags(write=False)
-
-MIDDLE_GREY = 0.18
 MIXED_SPREAD_STOPS = 2.0
 DISAGREEMENT_STOPS = 3.0
 FLOOR = 2.0**-24
@@ -83,11 +79,11 @@ def read_spot(linear, column, row, radius_px, clip=None):
     rows, columns = np.ogrid[top:bottom, left:right]
     inside = (columns - column) ** 2 + (rows - row) ** 2 <= reach**2
     colours = linear[top:bottom, left:right][inside].astype(np.float64)
-    luminance = np.maximum(colours @ LUMINANCE_WEIGHTS, FLOOR)
-    low, high = np.percentile(luminance, (10, 90))
+    y = np.maximum(luminance(colours), FLOOR)
+    low, high = np.percentile(y, (10, 90))
     clipped = float(np.mean(colours.max(axis=1) >= clip)) if clip else 0.0
     return SpotReading(
-        mean_stops=math.log2(luminance.mean() / MIDDLE_GREY),
+        mean_stops=math.log2(y.mean() / MIDDLE_GREY),
         low_stops=math.log2(low / MIDDLE_GREY),
         high_stops=math.log2(high / MIDDLE_GREY),
         colour=tuple(float(c) for c in colours.mean(axis=0)),

@@ -5,16 +5,14 @@ Input and output are sRGB values 0..1 (IEC 61966-2-1); red runs fastest. The out
 
 import numpy as np
 
-from dimgrey.core.picture.display import srgb_grey_exact
+from dimgrey.core.colour.encoding import linear_of_srgb, srgb_of_lightness
 
 POINTS = 33
 
 
 def cube_grey(encoded, tone_map):
     """sRGB grey 0..1 of sRGB colours through a ToneMap. encoded: shape (..., 3), 0..1. Returns shape (...)."""
-    c = np.asarray(encoded, float)
-    linear = np.where(c <= 0.04045, c / 12.92, ((c + 0.055) / 1.055) ** 2.4)
-    return srgb_grey_exact(tone_map.lightness(linear))
+    return srgb_of_lightness(tone_map.lightness(linear_of_srgb(encoded)))
 
 
 def cube_text(tone_map, title, comment, points=POINTS):

@@ -5,12 +5,18 @@ PCHIP (Fritsch & Carlson 1980), so that no tone swaps order.
 """
 
 from concurrent.futures import ThreadPoolExecutor
-from functools import lru_cache
+from functools import cache, lru_cache
 
 import numpy as np
 
 from dimgrey.core.camera.setups import toned_stops
-from dimgrey.core.measure.metering import MIDDLE_GREY
+from dimgrey.core.colour.encoding import (
+    MIDDLE_GREY,
+    grey8_of_lightness,
+    luminance,
+    luminance_of_lightness,
+    srgb_of_linear,
+)
 
 PRINT_CURVE = ((-5, -4, -3, -2, -1, 0, 1, 2, 3, 4, 5), (3, 8, 16, 26, 38, 50, 63, 76, 87, 95, 99))
 SENSOR_WHITE, WHITE_RAMP = 3.3, 0.3
@@ -51,22 +57,6 @@ def lightness_through(stops, tone, curve=FILE_CURVE):
     if not any(tone):
         return shown
     return np.maximum(shown, np.interp(stops, (SENSOR_WHITE - WHITE_RAMP, SENSOR_WHITE), (0, 100)))
-
-
-def srgb_grey(l_star):
-    """8-bit sRGB value of a grey of lightness L*: shape kept, uint8.
-
-    L* to relative luminance by CIE 15:2004, then the sRGB transfer function.
-    """
-    return np.round(srgb_grey_exact(l_star) * 255).astype(np.uint8)
-
-
-def srgb_grey_exact(l_star):
-    """sRGB value 0..1 of a grey of lightness L*, not rounded; shape kept."""
-    l_star = np.asarray(l_star, float)
-    y = np.where(l_star > 8, ((l_star + 16) / 116) ** 3, l_star * 27 / 24389)
-    encoded = np.where(y <= 0.0031308, 12.92 * y, 1.055 * np.maximum(y, 1e-9) ** (1 / 2.4) - 0.055)
-    return np.clip(encoded, 0, 1)
 
 
 FIRST, LAST = 0x3380, 0x4780
@@ -117,7 +107,7 @@ def display_table(exposure_stops=0.0, slope=1.0, curve=PRINT_CURVE, development=
     darkest; infinity is the brightest.
     """
     stops = developed_stops(_index_stops() * slope + exposure_stops, development)
-    shown = srgb_grey(_look(lightness_through(stops, tone, curve), look))
+    shown = grey8_of_lightness(_look(lightness_through(stops, tone, curve), look))
     table = np.full(STEPS, shown[0], np.uint8)
     table[FIRST:LAST] = shown
     table[LAST:0x8000] = shown[-1]
@@ -127,7 +117,12 @@ def display_table(exposure_stops=0.0, slope=1.0, curve=PRINT_CURVE, development=
 
 BLOCK = 1 << 16
 WORKERS = 2
-_workers = ThreadPoolExecutor(WORKERS, thread_name_prefix="grey")
+
+
+@cache
+def _workers():
+    """The threads that grey pictures are made on, started with the first picture."""
+    return ThreadPoolExecutor(WORKERS, thread_name_prefix="grey")
 
 
 def _in_parts(pixels, work):
@@ -145,7 +140,7 @@ def _in_parts(pixels, work):
             n = stop - start
             work(start, stop, place[:n], products[: 3 * n].reshape(3, n))
 
-    list(_workers.map(run, range(0, pixels, share)))
+    list(_workers().map(run, range(0, pixels, share)))
 
 
 def grey_picture(roots, terms, table):
@@ -220,13 +215,11 @@ def colour_picture(linear, exposure_stops=0.0):
     Clipped channels fade towards white, so that a bright light is not a coloured blot.
     """
     scaled = np.asarray(linear, np.float32) * np.float32(2.0**exposure_stops)
-    luminance = np.maximum(scaled @ np.array([0.2126, 0.7152, 0.0722], np.float32), 1e-8)
-    l_star = lightness(np.log2(luminance / MIDDLE_GREY), FILE_CURVE)
-    target = np.where(l_star > 8, ((l_star + 16) / 116) ** 3, l_star * 27 / 24389)
-    shown = scaled * (target / luminance)[..., None]
+    y = np.maximum(luminance(scaled), 1e-8)
+    target = luminance_of_lightness(lightness(np.log2(y / MIDDLE_GREY), FILE_CURVE))
+    shown = scaled * (target / y)[..., None]
     over = np.maximum(shown.max(axis=-1) - 1, 0)
     room = np.maximum(shown.max(axis=-1) - target, 1e-6)
     fade = np.clip(over / room, 0, 1)[..., None]
     shown = np.clip(shown * (1 - fade) + target[..., None] * fade, 0, 1)
-    encoded = np.where(shown <= 0.0031308, 12.92 * shown, 1.055 * np.maximum(shown, 1e-9) ** (1 / 2.4) - 0.055)
-    return np.round(encoded * 255).astype(np.uint8)
+    return np.round(srgb_of_linear(shown) * 255).astype(np.uint8)

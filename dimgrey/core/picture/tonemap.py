@@ -6,8 +6,8 @@ import numpy as np
 
 from dimgrey.core.camera.setups import toned_stops
 from dimgrey.core.colour.chain import DARKEST_GREY
+from dimgrey.core.colour.encoding import MIDDLE_GREY
 from dimgrey.core.colour.refine import terms_of
-from dimgrey.core.measure.metering import MIDDLE_GREY
 from dimgrey.core.picture.display import curve_for, developed_stops, lightness_through
 
 MEASURED_SIDE = 400

@@ -8,6 +8,8 @@ from dataclasses import dataclass
 
 import numpy as np
 
+from dimgrey.core.colour.encoding import srgb_of_linear
+
 COLOURS_DIFFER = 20.0
 GREYS_ALIKE_L = 5.0
 AREAS = 220
@@ -71,7 +73,7 @@ def _encoded(linear):
     """sRGB 0..1 of linear light, what shines brighter than white pulled down in its own hue."""
     c = np.maximum(np.asarray(linear, float), 0)
     c = c / np.maximum(c.max(axis=-1, keepdims=True), 1)
-    return np.where(c <= 0.0031308, 12.92 * c, 1.055 * np.maximum(c, 1e-9) ** (1 / 2.4) - 0.055)
+    return srgb_of_linear(c)
 
 
 def _neighbours(labels):
