@@ -88,20 +88,18 @@ class Site:
 def demo_scene(linear):
     """A scene of the local person with a picture of the given light and two tones."""
     from dimgrey.people.actions import local_person
-    from dimgrey.pictures.read import Picture
     from dimgrey.scenes import actions
+    from tests.documents import document
+    from tests.helpers import scene_with_picture
 
-    person = local_person()
-    document = {**actions.NEW_DOCUMENT, "title": "Bench", "filters": [{"name": "orange"}]}
-    scene = actions.create_scene(person, document)
-    read = Picture("OpenEXR", 1600, 1067, linear, middle_grey_ev100=13.0, scene_linear=True, absolute=True, clip=None)
-    actions.attach_picture(scene, read, b"bench", "bench.exr")
+    written = document(title="Bench", medium={"kind": "film"}, filters=[{"name": "orange"}])
+    scene = scene_with_picture(local_person(), written, linear, "bench", 13.0)
     for name, x in (("dark", 0.2), ("light", 0.8), ("subject", 0.5), ("sky", 0.6)):
         scene = actions.pin_tone(scene, None, x, 0.5)
         scene = actions.describe_tone(
             scene,
             None,
-            scene.document["tones"][-1]["mark"],
+            scene.document.tones[-1].mark,
             name=name,
             role="shadow" if name == "dark" else "highlight",
         )
@@ -118,7 +116,6 @@ def demo_light(height=1067, width=1600):
 
 
 def jpeg_of(array, quality=90):
-
     buffer = io.BytesIO()
     Image.fromarray(array).save(buffer, "JPEG", quality=quality)
     return buffer.getvalue()
@@ -146,20 +143,20 @@ def bench_view(site, scene):
     from dimgrey.core.colour.filters import COLOURED
 
     page = site.get(f"/scenes/{scene.pk}/").decode()
-    start, key = re.search(r'src="(/scenes/\d+/grey-)([^"]+)\.jpg"', page).groups()
+    start, key = re.search(r'src="(/pictures/[^"]+/grey-)([^"]+)\.jpg"', page).groups()
     grey = np.asarray(Image.open(io.BytesIO(site.get(f"{start}{key}.jpg"))))
     floor = lambda: jpeg_of(grey)
-    picture, *numbers = key.split("_")
+    numbers = key.split("_")
     chains = itertools.cycle(
         glass_chain("general panchromatic", light, (name,)).terms for name in COLOURED for light in LIGHTS
     )
     stops = itertools.cycle(range(-20000, 20000, 371))
 
     def new_chain():
-        site.get(f"{start}{'_'.join([picture, *(str(round(w * 10000)) for w in next(chains)), *numbers[6:]])}.jpg")
+        site.get(f"{start}{'_'.join([*(str(round(w * 10000)) for w in next(chains)), *numbers[6:]])}.jpg")
 
     def new_placing():
-        site.get(f"{start}{'_'.join([picture, *numbers[:6], str(next(stops)), *numbers[7:]])}.jpg")
+        site.get(f"{start}{'_'.join([*numbers[:6], str(next(stops)), *numbers[7:]])}.jpg")
 
     return side_by_side(new_chain, floor, 25), side_by_side(new_placing, floor, 25)
 
@@ -167,14 +164,12 @@ def bench_view(site, scene):
 def bench_contours(site, scene):
     """(tone map of a new exposure, grey JPEG encoding) in ms."""
     start, key = re.search(
-        r'"contours": "(/scenes/\d+/contours-)([^"?]+)\.svg', site.get(f"/scenes/{scene.pk}/").decode()
+        r'"contours": "(/pictures/[^"]+/contours-)([^"?]+)\.svg', site.get(f"/scenes/{scene.pk}/").decode()
     ).groups()
-    picture, *numbers = key.split("_")
+    numbers = key.split("_")
     grey = np.asarray(Image.open(io.BytesIO(site.get(f"{start}{key}.jpg".replace("contours-", "grey-")))))
     stops = itertools.cycle(range(-20000, 20000, 371))
-    work = lambda: site.get(
-        f"{start}{'_'.join([picture, *numbers[:6], str(next(stops)), *numbers[7:]])}.svg?low=2&high=8"
-    )
+    work = lambda: site.get(f"{start}{'_'.join([*numbers[:6], str(next(stops)), *numbers[7:]])}.svg?low=2&high=8")
     return side_by_side(work, lambda: jpeg_of(grey), 15)
 
 
@@ -202,7 +197,6 @@ def bench_twins():
 
 
 def bench_import(site):
-
     light = demo_light().astype(np.float32)
     shown = np.clip(light / light.max(), 0, 1) ** 0.45 * 255
     big = Image.fromarray(shown.astype(np.uint8)).resize((6000, 4000))
@@ -286,7 +280,7 @@ def main():
         scenes = [demo_scene(linear) for _ in range(9)]
         for each in scenes:
             html = site.get(f"/scenes/{each.pk}/").decode()
-            site.get(re.search(r'src="(/scenes/\d+/grey-[^"]+)"', html)[1])
+            site.get(re.search(r'src="(/pictures/[^"]+/grey-[^"]+)"', html)[1])
         resident = memory_mb(site.server.pid)
         site.server.terminate()
         site.server.wait()

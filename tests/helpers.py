@@ -9,9 +9,11 @@ from django.test import TestCase
 
 from dimgrey.people.actions import local_person
 from dimgrey.people.models import Person
-from dimgrey.pictures.read import Picture
+from dimgrey.pictures.actions import keeping
+from dimgrey.pictures.decoded import Decoded
 from dimgrey.scenes import actions
 from dimgrey.scenes.models import Scene
+from tests.documents import document
 
 
 def stepped_light(height=60, width=110):
@@ -22,13 +24,26 @@ def stepped_light(height=60, width=110):
 
 def scene_with_light(person, middle_ev100=12.0, absolute=True, **parts):
     """A scene whose picture is `stepped_light` with middle grey at an EV100 (None: no scale)."""
-    document = {**actions.NEW_DOCUMENT, "title": "Steps", **parts}
-    scene = actions.create_scene(person, document)
-    linear = stepped_light()
-    read = Picture(
-        "OpenEXR", 110, 60, linear, middle_grey_ev100=middle_ev100, scene_linear=True, absolute=absolute, clip=None
+    written = document(**{"title": "Steps", "medium": {"kind": "film"}, **parts})
+    return scene_with_picture(person, written, stepped_light(), "steps", middle_ev100, absolute)
+
+
+def scene_with_picture(person, written, linear, name, middle_ev100=12.0, absolute=True):
+    """A scene of a Document with an OpenEXR picture of linear light, shape (h, w, 3)."""
+    height, width = linear.shape[:2]
+    decoded = Decoded(
+        "OpenEXR",
+        width,
+        height,
+        linear,
+        middle_grey_ev100=middle_ev100,
+        scene_linear=True,
+        absolute=absolute,
+        clip=None,
     )
-    actions.attach_picture(scene, read, b"steps", "steps.exr")
+    with keeping():
+        scene = actions.create_scene(person, written)
+        actions.attach_picture(scene, decoded, name.encode(), f"{name}.exr")
     return Scene.objects.select_related("picture").get(pk=scene.pk)
 
 
@@ -59,3 +74,8 @@ class PageTest(TestCase):
         """The answer to one act, sent as the desk sends it with the scene's present stamp."""
         values = {"stamp": self.fresh(scene).stamp, **values}
         return self.client.post(f"/scenes/{scene.pk}/do/{verb}", values, headers={"HX-Request": "true"})
+
+    def act_of_page(self, scene, page, verb, **values):
+        """The answer to one act, sent as a page beside the desk sends it: "bench" or "compare"."""
+        values = {"stamp": self.fresh(scene).stamp, "page": page, **values}
+        return self.client.post(f"/scenes/{scene.pk}/do/{verb}", values)

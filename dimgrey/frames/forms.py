@@ -1,26 +1,81 @@
 """The edge of the log: actual settings, a note, a CSV file."""
 
+import uuid
+
 from django import forms
 
 from dimgrey.core.measure.stops import parse_aperture, parse_speed, parse_time
-from dimgrey.scenes.forms import CoreField
+from dimgrey.frames.actions import log_frame
+from dimgrey.scenes.acts import Act, ActForm
+from dimgrey.web.forms import CoreField, PlainForm, text_input
+
+KEYS = ("aperture", "shutter", "iso")
 
 
-class SettingsForm(forms.Form):
-    """What was really set; an empty field keeps the plan's."""
+def _set(parse, label, placeholder=""):
+    return CoreField(parse, label=label, widget=text_input(placeholder, maxlength=24))
 
-    aperture = CoreField(parse_aperture)
-    shutter = CoreField(parse_time)
-    iso = CoreField(parse_speed)
-    note = forms.CharField(max_length=500, required=False)
+
+class SettingsForm(PlainForm):
+    """What was really set; an empty field keeps what it was."""
+
+    shutter = _set(parse_time, "Shutter")
+    aperture = _set(parse_aperture, "Aperture")
+    iso = _set(parse_speed, "ISO")
+    note = forms.CharField(max_length=500, required=False, label="Note")
 
     def settings(self):
-        return {k: self.cleaned_data[k] for k in ("aperture", "shutter", "iso") if self.cleaned_data[k]}
+        return {key: self.cleaned_data[key] for key in KEYS if self.cleaned_data[key]}
+
+    @classmethod
+    def of(cls, frame, data=None):
+        """The form of a logged frame."""
+        return cls(data, initial={**{key: getattr(frame, key) for key in KEYS}, "note": frame.note})
 
 
-class LogForm(SettingsForm):
-    token = forms.UUIDField()
+def kept_settings(frame):
+    """The settings of a frame as they were read: name -> Marked."""
+    kept = SettingsForm({key: getattr(frame, key) for key in KEYS})
+    kept.is_valid()
+    return kept.settings()
 
 
-class CsvForm(forms.Form):
+class LogForm(ActForm):
+    """“Exposed”: what was really set, a note, and a token that makes a double click one frame."""
+
+    shutter = _set(parse_time, "Shutter", "as planned")
+    aperture = _set(parse_aperture, "Aperture", "as planned")
+    iso = _set(parse_speed, "ISO", "as planned")
+    note = forms.CharField(max_length=500, required=False, label="Note")
+    token = forms.UUIDField(required=False, widget=forms.HiddenInput)
+
+    def settings(self):
+        return {key: self.cleaned_data[key] for key in KEYS if self.cleaned_data[key]}
+
+
+def logged(scene, form, by=None):
+    """The frame that a LogForm says, logged once for its token or its act. Raises NotPlaced without a plan."""
+    data = form.cleaned_data
+    token = (by and by.act) or data["token"] or uuid.uuid4()
+    return log_frame(scene.owner, scene, token, form.settings(), data["note"], by.at if by else None)
+
+
+def log_act():
+    """Logging as an act among the others, for lists of acts."""
+
+    def do(scene, form, by):
+        logged(scene, form, by)
+        return scene
+
+    return Act(LogForm, do, appends=True, part="log")
+
+
+def foot_context(situation, problem):
+    """What the foot of the desk shows: the form, and why it was refused."""
+    refused = problem if problem and problem.part == "log" else None
+    form = refused.form if refused and refused.form is not None else LogForm(situation=situation)
+    return {"form": form, "problem": refused}
+
+
+class CsvForm(PlainForm):
     file = forms.FileField(allow_empty_file=True)

@@ -2,6 +2,7 @@
 
 from django.db import models
 
+from dimgrey.core.document.frozen import frozen_plan
 from dimgrey.people.models import Owned
 from dimgrey.scenes.models import Scene
 
@@ -28,3 +29,8 @@ class Frame(Owned):
 
     def __str__(self):
         return f"{self.number}: {self.title}"
+
+    @property
+    def frozen(self):
+        """The FrozenPlan it was made with, or None."""
+        return frozen_plan(self.plan)

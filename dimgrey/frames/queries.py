@@ -6,3 +6,8 @@ from dimgrey.frames.models import Frame
 def frames_of(person):
     """A person's frames, newest first, with their scenes; 1 query."""
     return Frame.objects.owned_by(person).select_related("scene")
+
+
+def frame_of(person, pk):
+    """One frame of a person, or None; 1 query."""
+    return frames_of(person).filter(pk=pk).first()

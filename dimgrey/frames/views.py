@@ -1,92 +1,84 @@
-from django.http import Http404, HttpResponse
+"""The log: logging a frame, the list, one frame with the plan it was made with, CSV out and in."""
+
+from django.http import HttpResponse
 from django.shortcuts import redirect, render
 from django.views.decorators.http import require_GET, require_POST
 
 from dimgrey.core.errors import CoreError
 from dimgrey.core.measure.stops import format_stops
-from dimgrey.frames import actions
-from dimgrey.frames.forms import CsvForm, LogForm, SettingsForm
-from dimgrey.frames.models import Frame
-from dimgrey.frames.queries import frames_of
+from dimgrey.core.planning.zones import format_tone
+from dimgrey.frames import actions, csvlog
+from dimgrey.frames.forms import CsvForm, LogForm, SettingsForm, kept_settings, logged
+from dimgrey.frames.queries import frame_of, frames_of
+from dimgrey.people.owned import of_mine
 from dimgrey.scenes import desk
-from dimgrey.scenes.models import Scene
 from dimgrey.scenes.queries import scene_of
+from dimgrey.scenes.sheet.shown import Problem
+from dimgrey.web.forms import sent
+
+AS_PLANNED_STOPS = 1 / 6
+MOST_READ = 4_000_000
 
 
 @require_POST
-def log(request, pk):
+@of_mine(scene_of, "scene")
+def log(request, scene):
     """“Exposed”: log a frame of a scene. The same form sent twice logs one."""
-    form = LogForm(request.POST)
-    try:
-        scene = scene_of(request.user, pk)
-    except Scene.DoesNotExist:
-        raise Http404("There is no such scene among yours.") from None
+    form = LogForm(request.POST, scene.document)
+    sentence = form.sentence()
     if form.is_valid():
         try:
-            frame = actions.log_frame(
-                request.user, pk, form.cleaned_data["token"], form.settings(), form.cleaned_data["note"]
-            )
-            return redirect("frame", frame.pk)
+            return redirect("frame", logged(scene, form).pk)
         except CoreError as refused:
             sentence = str(refused)
-    else:
-        sentence = next(iter(form.errors.values()))[0]
-    problem = desk.Problem(sentence, "log", typed=request.POST.dict())
-    context = {"desk": desk.desk_of(scene, request.user.tone_labels, problem), "token": actions.new_token()}
-    return render(request, "scenes/desk.html", context, status=422)
+    problem = Problem(sentence, "log", verb="log", form=form)
+    return render(
+        request, "scenes/desk.html", {"desk": desk.desk_of(scene, request.user.tone_labels, problem)}, status=422
+    )
 
 
 @require_GET
 def index(request):
     """Every frame, newest first."""
-    return render(
-        request, "frames/index.html", {"frames": [_line(frame) for frame in frames_of(request.user)], "page": "frames"}
-    )
+    return _index(request)
+
+
+def _index(request, mistakes=(), status=200):
+    lines = [_line(frame) for frame in frames_of(request.user)]
+    context = {"frames": lines, "mistakes": mistakes, "page": "frames"}
+    return render(request, "frames/index.html", context, status=status)
 
 
 def _line(frame):
-    off = (
-        "as planned"
-        if abs(frame.difference_stops) < 1 / 6
-        else f"{format_stops(frame.difference_stops, signed=True)} stop"
-    )
-    if not frame.plan:
-        off = "no plan"
-    return {"frame": frame, "off": off, "placing": frame.plan.get("placing") if frame.plan else None}
+    off = f"{format_stops(frame.difference_stops, signed=True)} stop"
+    if abs(frame.difference_stops) < AS_PLANNED_STOPS:
+        off = "as planned"
+    return {"frame": frame, "off": off if frame.frozen else "no plan", "planned": frame.frozen}
 
 
-def show(request, pk):
+@of_mine(frame_of, "frame")
+def show(request, frame):
     """One frame with its frozen plan; what was really set can be corrected."""
-    try:
-        frame = frames_of(request.user).get(pk=pk)
-    except Frame.DoesNotExist:
-        raise Http404("There is no such frame in your log.") from None
-    form = SettingsForm(request.POST or None)
+    form = SettingsForm.of(frame, sent(request)[0])
     if request.method == "POST" and form.is_valid():
-        kept = SettingsForm({"aperture": frame.aperture, "shutter": frame.shutter, "iso": frame.iso})
-        kept.is_valid()
-        actions.correct_frame(request.user, pk, {**kept.settings(), **form.settings()}, form.cleaned_data["note"])
-        return redirect("frame", pk)
-    problem = next(iter(form.errors.values()))[0] if form.errors else ""
-    context = {**_line(frame), "problem": problem, "typed": request.POST, "plan": _plan_lines(frame)}
-    return render(request, "frames/frame.html", context, status=422 if problem else 200)
+        settings = {**kept_settings(frame), **form.settings()}
+        actions.correct_frame(request.user, frame.pk, settings, form.cleaned_data["note"])
+        return redirect("frame", frame.pk)
+    context = {**_line(frame), "form": form, "tones": _tones(frame)}
+    return render(request, "frames/frame.html", context, status=422 if form.errors else 200)
 
 
-def _plan_lines(frame):
+def _tones(frame):
+    planned = frame.frozen
     return [
-        {
-            "name": t["name"],
-            "ev": format_stops(t["ev100"]),
-            "zone": desk.zone_words(t["zone_after_filter"]),
-            "texture": t["texture"],
-        }
-        for t in frame.plan.get("tones", [])
+        {"name": tone.name, "ev": format_stops(tone.ev100), "zone": format_tone(tone.zone), "texture": tone.texture}
+        for tone in (planned.tones if planned else ())
     ]
 
 
 @require_GET
 def as_csv(request):
-    response = HttpResponse(actions.frames_as_csv(frames_of(request.user)), content_type="text/csv; charset=utf-8")
+    response = HttpResponse(csvlog.frames_as_csv(frames_of(request.user)), content_type="text/csv; charset=utf-8")
     response["Content-Disposition"] = 'attachment; filename="frames.csv"'
     return response
 
@@ -95,15 +87,12 @@ def as_csv(request):
 def import_csv(request):
     """Frames from a CSV log, all or none."""
     form = CsvForm(request.POST, request.FILES)
-    mistakes = ["Choose a CSV file first."]
-    if form.is_valid():
-        try:
-            text = form.cleaned_data["file"].read(4_000_000).decode("utf-8-sig")
-            actions.import_frames(request.user, text)
-            return redirect("frames")
-        except UnicodeDecodeError:
-            mistakes = ["The file is not text. Save the log as CSV in UTF-8."]
-        except actions.CsvError as refused:
-            mistakes = refused.mistakes
-    context = {"frames": [_line(frame) for frame in frames_of(request.user)], "mistakes": mistakes}
-    return render(request, "frames/index.html", context, status=422)
+    if not form.is_valid():
+        return _index(request, ["Choose a CSV file first."], 422)
+    try:
+        csvlog.import_frames(request.user, form.cleaned_data["file"].read(MOST_READ).decode("utf-8-sig"))
+    except UnicodeDecodeError:
+        return _index(request, ["The file is not text. Save the log as CSV in UTF-8."], 422)
+    except csvlog.CsvError as refused:
+        return _index(request, refused.mistakes, 422)
+    return redirect("frames")

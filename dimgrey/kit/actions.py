@@ -1,10 +1,14 @@
 """What a person does to the kit: the only place that writes it."""
 
+from dataclasses import replace
+
 from django.db import transaction
 
-from dimgrey.core.camera.calibration import CardFrame, curve_from_series, mix_from_chart
-from dimgrey.core.document import kit
+from dimgrey.core.camera.calibration import CardFrame, curve_from_series, measured_values, mix_from_chart
+from dimgrey.core.document import kit, kitfile
 from dimgrey.core.errors import CoreError
+from dimgrey.core.planning.media import FOOTROOM_STOPS, HEADROOM_STOPS
+from dimgrey.core.planning.zones import MIDDLE
 from dimgrey.kit.models import Item
 from dimgrey.kit.queries import uses_of
 
@@ -54,7 +58,7 @@ def retire(item, retired=True):
 @transaction.atomic
 def import_items(person, text):
     """Items of a kit file. Same ones are passed over, others under a taken name come in as copies. Returns (new, passed, renamed)."""
-    items = kit.load(text)
+    items = kitfile.load(text)
     known = {(item.kind, item.name): item for item in Item.objects.owned_by(person)}
     new = passed = renamed = 0
     for kind, name, values, retired in items:
@@ -70,59 +74,64 @@ def import_items(person, text):
     return new, passed, renamed
 
 
-def _moved(rows, values):
-    """Rows per speed moved so that the lowest speed has the measured values; a card series is taken at that speed."""
-    if not rows:
-        return []
-    up, down = values["headroom"] - rows[0][1], values["footroom"] - rows[0][2]
-    return [
-        [iso, round(min(max(head + up, 0.5), 10), 2), round(min(max(foot + down, 0.5), 15), 2)]
-        for iso, head, foot in rows
-    ]
-
-
-def calibrate_curve(item, series, day):
+def calibrate_curve(row, series, day):
     """Measure a camera's curve, or a film's with its scanner, from a card series. Returns the Curve.
 
     Headroom and footroom replace a camera's defaults, and a film's outer zones; its dependable zones are held within.
     """
     curve = curve_from_series([CardFrame(*frame) for frame in series])
-    if item.kind == "film":
-        low, high = round(max(5 - curve.footroom, 0), 2), round(min(5 + curve.headroom, 10), 2)
-        inner = (max(item.values["dependable_low"], low), min(item.values["dependable_high"], high))
-        item.values = {
-            **item.values,
-            "outer_low": low,
-            "outer_high": high,
-            "dependable_low": inner[0],
-            "dependable_high": inner[1],
-        }
-    else:
-        item.values = {
-            **item.values,
-            "headroom": round(min(max(curve.headroom, 0.5), 10), 2),
-            "footroom": round(min(max(curve.footroom, 0.5), 15), 2),
-        }
-        item.values["limits_per_iso"] = _moved(item.values.get("limits_per_iso"), item.values)
-    item.calibration = {
-        **item.calibration,
-        "day": day.isoformat(),
-        "stops": [round(s, 3) for s in curve.stops],
-        "lightness": [round(v, 2) for v in curve.lightness],
-        "headroom": round(curve.headroom, 2),
-        "footroom": round(curve.footroom, 2),
-        "residual": round(curve.residual, 2),
-        "middle_stops": round(curve.middle_stops, 2),
-    }
-    item.save(update_fields=["values", "calibration"])
+    row.values = {**row.values, **(_film_limits if row.kind == "film" else _camera_limits)(row.item, curve)}
+    measured = replace(
+        row.measured,
+        day=day.isoformat(),
+        stops=tuple(round(s, 3) for s in curve.stops),
+        lightness=tuple(round(v, 2) for v in curve.lightness),
+        headroom=round(curve.headroom, 2),
+        footroom=round(curve.footroom, 2),
+        residual=round(curve.residual, 2),
+        middle_stops=round(curve.middle_stops, 2),
+    )
+    row.calibration = measured_values(measured)
+    row.save(update_fields=["values", "calibration"])
     return curve
 
 
-def calibrate_mix(item, name, colours, greys, day):
+def _film_limits(film, curve):
+    low, high = round(max(MIDDLE - curve.footroom, 0), 2), round(min(MIDDLE + curve.headroom, 10), 2)
+    return {
+        "outer_low": low,
+        "outer_high": high,
+        "dependable_low": max(film.dependable_low, low),
+        "dependable_high": min(film.dependable_high, high),
+    }
+
+
+def _camera_limits(camera, curve):
+    head, foot = _within(curve.headroom, HEADROOM_STOPS), _within(curve.footroom, FOOTROOM_STOPS)
+    return {"headroom": head, "footroom": foot, "limits_per_iso": _moved(camera.limits_per_iso, head, foot)}
+
+
+def _moved(rows, headroom, footroom):
+    """Rows per speed moved so that the lowest speed has the measured values; a card series is taken at that speed."""
+    if not rows:
+        return []
+    up, down = headroom - rows[0][1], footroom - rows[0][2]
+    return [[iso, _within(head + up, HEADROOM_STOPS), _within(foot + down, FOOTROOM_STOPS)] for iso, head, foot in rows]
+
+
+def _within(value, limits):
+    return round(min(max(value, limits[0]), limits[1]), 2)
+
+
+def calibrate_mix(row, name, colours, greys, day):
     """Measure what one in-camera filter mixes, from a chart. Returns the Mix."""
-    mix = mix_from_chart(colours, greys)
-    mixes = {**item.calibration.get("mixes", {}), name: list(mix.weights)}
-    residuals = {**item.calibration.get("mix_residuals", {}), name: round(mix.residual_stops, 3)}
-    item.calibration = {**item.calibration, "mixes": mixes, "mix_residuals": residuals, "mix_day": day.isoformat()}
-    item.save(update_fields=["calibration"])
+    mix, before = mix_from_chart(colours, greys), row.measured
+    measured = replace(
+        before,
+        mixes={**before.mixes, name: list(mix.weights)},
+        mix_residuals={**before.mix_residuals, name: round(mix.residual_stops, 3)},
+        mix_day=day.isoformat(),
+    )
+    row.calibration = measured_values(measured)
+    row.save(update_fields=["calibration"])
     return mix

@@ -16,10 +16,10 @@ LONGEST_S = 256.0
 MOST_SPEEDS = 4
 
 
-def drawing_of(kind, values):
+def drawing_of(item):
     """{"title", "paths", "bars", "labels"} of an item, or None when there is nothing to draw."""
-    made = {"camera": _zones_of_camera, "film": _film, "filter": _filter, "lens": _lens}.get(kind)
-    return made(values) if made else None
+    made = {"camera": _zones_of_camera, "film": _film, "filter": _filter, "lens": _lens}.get(item.kind)
+    return made(item) if made else None
 
 
 def _zone_bars(dependable, outer, y):
@@ -41,32 +41,30 @@ def _zone_labels(y):
     return [{"x": round((k + 0.5) / 11 * WIDTH, 1), "y": y, "text": text} for k, text in enumerate(numerals)]
 
 
-def _zones_of_camera(values):
-    kind = "film" if values["senses"] == "film" else "digital raw"
+def _zones_of_camera(item):
+    kind = "film" if item.senses == "film" else "digital raw"
     if kind == "film":
         return None
-    single = (None, values["headroom"] or OUTER[kind][1] - 5, values["footroom"] or 5 - OUTER[kind][0])
-    rows = values.get("limits_per_iso") or [single]
+    single = (None, item.headroom or OUTER[kind][1] - 5, item.footroom or 5 - OUTER[kind][0])
+    rows = item.limits_per_iso or [single]
     if len(rows) > MOST_SPEEDS:
         rows = [*rows[: MOST_SPEEDS - 1], rows[-1]]
     bars, labels = [], _zone_labels(len(rows) * 34 + 24)
     for k, (iso, head, foot) in enumerate(rows):
-        high, low = 5 + head + values["protection_stops"], 5 - foot
-        dependable = (max(DEPENDABLE[kind][0], low), min(DEPENDABLE[kind][1] + values["protection_stops"], high))
+        high, low = 5 + head + item.protection_stops, 5 - foot
+        dependable = (max(DEPENDABLE[kind][0], low), min(DEPENDABLE[kind][1] + item.protection_stops, high))
         bars += _zone_bars(dependable, (low, high), 14 + 34 * k)
         if iso:
             labels.append({"x": WIDTH / 2, "y": 10 + 34 * k, "text": f"ISO {iso:g}"})
     return {"title": "Zones it holds", "paths": [], "bars": bars, "labels": labels}
 
 
-def _film(values):
-    bars = _zone_bars(
-        (values["dependable_low"], values["dependable_high"]), (values["outer_low"], values["outer_high"]), 4
-    )
+def _film(item):
+    bars = _zone_bars((item.dependable_low, item.dependable_high), (item.outer_low, item.outer_high), 4)
     labels = _zone_labels(40)
     paths = []
-    if values["exponent"] or values["table"]:
-        film = reciprocity(values["exponent"], 1.0, values["table"] or None)
+    if item.exponent or item.table:
+        film = reciprocity(item.exponent, 1.0, item.table or None)
         x = lambda seconds: math.log2(seconds) / math.log2(LONGEST_S) * WIDTH
         y = lambda seconds: HEIGHT - math.log2(seconds) / math.log2(LONGEST_S * 8) * 100
         times = np.geomspace(1, LONGEST_S, 60)
@@ -80,13 +78,13 @@ def _film(values):
     return {"title": "Zones it holds, and long times", "paths": paths, "bars": bars, "labels": labels}
 
 
-def _filter(values):
-    own = tuple(tuple(point) for point in values["points"]) if values["glass"] == OWN else None
-    if values["glass"] not in COLOURED and not own:
+def _filter(item):
+    own = tuple(tuple(point) for point in item.points) if item.glass == OWN else None
+    if item.glass not in COLOURED and not own:
         return None
     film = response("general panchromatic") * illuminant("D55")
     film = film / film.max()
-    passed = transmittance((own or values["glass"],))
+    passed = transmittance((own or item.glass,))
     x = (WAVELENGTH_NM - 380) / 350 * WIDTH
     path = lambda curve: "M" + "L".join(f"{a:.1f} {HEIGHT - b * 140:.1f}" for a, b in zip(x, curve, strict=True))
     area = path(film * passed) + f"L{WIDTH} {HEIGHT}L0 {HEIGHT}Z"
@@ -102,9 +100,9 @@ def _filter(values):
     }
 
 
-def _lens(values):
+def _lens(item):
     x = lambda mm: math.log2(mm / 8) / math.log2(1200 / 8) * WIDTH
-    low, high = x(max(values["focal_min_mm"], 8)), x(min(values["focal_max_mm"], 1200))
+    low, high = x(max(item.focal_min_mm, 8)), x(min(item.focal_max_mm, 1200))
     bars = [{"x": round(low, 1), "width": round(max(high - low, 4), 1), "y": 20, "height": 14, "kind": "held"}]
     labels = [{"x": round(x(mm), 1), "y": 56, "text": f"{mm}"} for mm in (14, 24, 50, 100, 200, 400, 800)]
     return {"title": "Focal length, mm", "paths": [], "bars": bars, "labels": labels}

@@ -2,7 +2,10 @@
 
 from django.db import models
 
-from dimgrey.core.document.kit import KINDS
+from dimgrey.core.camera.calibration import Measured, measured_of
+from dimgrey.core.camera.setups import parse_controls
+from dimgrey.core.document.kit import KINDS, item_of
+from dimgrey.core.document.setupfile import setup_from
 from dimgrey.people.models import Owned
 
 
@@ -27,13 +30,23 @@ class Item(Owned):
         return self.name
 
     @property
-    def named(self):
-        """The values with the name, as core.kit wants them; a camera's measured mixes come along."""
-        return {"name": self.name, **self.values, "mixes": self.calibration.get("mixes", {})}
+    def item(self):
+        """Its fields by name, as core.document.kit has them."""
+        return item_of(self.kind, self.name, self.values)
+
+    @property
+    def measured(self) -> Measured:
+        """What its card series and chart gave."""
+        return measured_of(self.calibration)
+
+    @property
+    def controls(self):
+        """A camera's controls in menu order; () for one that declares no menu."""
+        return parse_controls(self.item.controls or "")
 
 
-class Setup(Owned):
-    """A named in-camera black-and-white setup in its present revision; `values` is the open format of core.setups."""
+class KeptSetup(Owned):
+    """A named in-camera black-and-white setup in its present revision; `values` is the open setup format."""
 
     name = models.CharField(max_length=60)
     camera = models.ForeignKey(Item, on_delete=models.SET_NULL, null=True, blank=True, related_name="+")
@@ -48,11 +61,16 @@ class Setup(Owned):
     def __str__(self):
         return self.name
 
+    @property
+    def setup(self):
+        """The core's Setup."""
+        return setup_from(self.values)
+
 
 class SetupRevision(models.Model):
     """What a setup was at one revision, and what changed in words."""
 
-    setup = models.ForeignKey(Setup, on_delete=models.CASCADE, related_name="revisions")
+    setup = models.ForeignKey(KeptSetup, on_delete=models.CASCADE, related_name="revisions")
     revision = models.PositiveIntegerField()
     values = models.JSONField()
     change = models.CharField(max_length=300)

@@ -1,8 +1,14 @@
 """What pages read of the kit."""
 
 from dimgrey.core.document.kit import KINDS
-from dimgrey.kit.models import Item
-from dimgrey.scenes.models import Scene
+from dimgrey.kit.models import Item, KeptSetup
+
+_COUNTERS = []
+
+
+def counts_uses(count):
+    """Rooms above say how often they use an item. count: (owner id, kind, name) -> number."""
+    _COUNTERS.append(count)
 
 
 def items_of(person):
@@ -24,14 +30,30 @@ def offered(owner_id):
 
 
 def chosen(owner_id, names):
-    """kind -> values with name, of items by kind and name; unknown ones are left out; 1 query."""
+    """kind -> Item, of items by kind and name; unknown ones are left out; 1 query."""
     wanted = {kind: name for kind, name in names.items() if name}
     if not wanted:
         return {}
     rows = Item.objects.filter(owner_id=owner_id, kind__in=wanted, name__in=wanted.values())
-    return {item.kind: item.named for item in rows if wanted[item.kind] == item.name}
+    return {item.kind: item for item in rows if wanted[item.kind] == item.name}
 
 
 def uses_of(item):
-    """How many scenes name an item in their plan; 1 query."""
-    return Scene.objects.owned_by(item.owner).filter(**{f"document__kit__{item.kind}": item.name}).count()
+    """How often an item is named in plans; 1 query."""
+    return sum(count(item.owner_id, item.kind, item.name) for count in _COUNTERS)
+
+
+def cameras_of(person):
+    """Digital cameras of a person that are in use; 1 query."""
+    rows = Item.objects.owned_by(person).filter(kind="camera", retired=False)
+    return [row for row in rows if row.item.senses != "film"]
+
+
+def setups_of(person):
+    """A person's setups with their cameras; 1 query."""
+    return KeptSetup.objects.owned_by(person).select_related("camera")
+
+
+def setup_of(person, pk):
+    """One setup of a person, or None; 1 query. pk: a number, also as text."""
+    return setups_of(person).filter(pk=int(pk)).first() if str(pk).isdecimal() and len(str(pk)) < 19 else None

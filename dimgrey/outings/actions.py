@@ -1,14 +1,8 @@
 """What a person does to outings: the only place that writes them."""
 
-import copy
-
-from django.db import transaction
-
 from dimgrey.core.errors import CoreError
 from dimgrey.core.sky.conditions import require_conditions
 from dimgrey.outings.models import Outing
-from dimgrey.scenes.actions import create_scene
-from dimgrey.scenes.models import Scene
 
 CHECKLIST = {
     "battery": "battery charged, a spare one warm",
@@ -66,40 +60,12 @@ def dismiss_caution(outing, code, dismissed=True):
     return outing
 
 
-@transaction.atomic
-def order_scenes(outing, pks):
-    """Put the scenes of an outing in an order. Scenes that are not named keep their order behind the named ones."""
-    scenes = {scene.pk: scene for scene in Scene.objects.owned_by(outing.owner).filter(outing=outing)}
-    wanted = [scenes[pk] for pk in dict.fromkeys(pks) if pk in scenes]
-    rest = [scene for scene in scenes.values() if scene not in wanted]
-    for position, scene in enumerate([*wanted, *rest]):
-        if scene.position != position:
-            Scene.objects.filter(pk=scene.pk).update(position=position)
-
-
 def set_removed(person, pk, removed):
     """Take an outing off the lists, or bring it back. Returns how many changed (0 or 1)."""
     return Outing.objects.owned_by(person).filter(pk=pk).update(removed=removed)
 
 
-@transaction.atomic
-def visit_again(outing):
-    """A second visit to the place: the same intents, views and means, without readings, pictures and date."""
-    again = Outing.objects.create(
-        owner=outing.owner,
-        series=outing.series,
-        **{key: getattr(outing, key) for key in FACTS if key not in ("date", "notes")},
-    )
-    for scene in Scene.objects.owned_by(outing.owner).filter(outing=outing, removed=False):
-        create_scene(outing.owner, _unmeasured(scene.document), again, "for another visit")
-    return again
-
-
-def _unmeasured(document):
-    """A scene document without what belongs to one day: readings, places in a picture, placing."""
-    kept = copy.deepcopy(document)
-    kept.pop("placing", None)
-    kept["tones"] = [
-        {key: tone[key] for key in ("name", "mark", "role", "texture") if key in tone} for tone in kept.get("tones", [])
-    ]
-    return kept
+def create_visit(outing):
+    """Another outing to the same place, without date and notes. Its scenes are made by the room that knows them."""
+    facts = {key: getattr(outing, key) for key in FACTS if key not in ("date", "notes")}
+    return Outing.objects.create(owner=outing.owner, series=outing.series, **facts)

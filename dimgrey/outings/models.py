@@ -4,6 +4,7 @@ import uuid
 
 from django.db import models
 
+from dimgrey.core.document.model import PlacePart
 from dimgrey.people.models import Owned
 
 
@@ -40,3 +41,11 @@ class Outing(Owned):
     @property
     def has_place(self):
         return self.latitude_deg is not None and self.longitude_deg is not None
+
+    @property
+    def place(self):
+        """Where and when, as a scene takes it along; None without coordinates."""
+        if not self.has_place:
+            return None
+        day = self.date if isinstance(self.date, str) else self.date.isoformat() if self.date else ""
+        return PlacePart(self.latitude_deg, self.longitude_deg, self.place_name, day, self.zone)

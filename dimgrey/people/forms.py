@@ -4,7 +4,9 @@ from dimgrey.people.models import Person
 
 
 class LookForm(forms.ModelForm):
-    """Any of the three choices; those not sent stay as they are."""
+    """Any of the three choices; those not sent stay as they are. back: the page to go back to."""
+
+    back = forms.CharField(max_length=2000, required=False)
 
     class Meta:
         model = Person
@@ -13,5 +15,5 @@ class LookForm(forms.ModelForm):
     def __init__(self, data, instance):
         super().__init__(data, instance=instance)
         for name in list(self.fields):
-            if name not in data:
+            if name not in data and name != "back":
                 del self.fields[name]

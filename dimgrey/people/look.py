@@ -1,10 +1,13 @@
 """The look a page is drawn with: surround, mode and tone labels of the person who asks."""
 
+from django.contrib.auth import SESSION_KEY
+
 
 def look_of_request(request):
     person = getattr(request, "user", None)
     signed_in = person is not None and person.is_authenticated
     return {
+        "signs_out": signed_in and SESSION_KEY in request.session,
         "surround": person.surround if signed_in else "middle",
         "mode": person.mode if signed_in else "plain",
         "labels": person.tone_labels if signed_in else "zones",

@@ -13,6 +13,7 @@ def look(request):
     form = LookForm(request.POST, request.user)
     if not form.is_valid():
         return HttpResponseBadRequest("Choose a surround, a mode or the tone labels from the list.")
-    set_look(request.user, **form.cleaned_data)
-    back = request.POST.get("back", "")
+    chosen = dict(form.cleaned_data)
+    back = chosen.pop("back")
+    set_look(request.user, **chosen)
     return redirect(back if url_has_allowed_host_and_scheme(back, allowed_hosts=None) else "home")

@@ -22,7 +22,7 @@ PLAUSIBLE = {
 
 
 @dataclass(frozen=True)
-class Exposure:
+class ShotData:
     """What was read: seconds, f-number, ISO, focal lengths in mm, time; None where the file says nothing usable."""
 
     time_s: float | None = None
@@ -43,13 +43,13 @@ class Exposure:
 
 
 def exposure_of(tags):
-    """Exposure from a mapping of EXIF tag numbers to values; never raises."""
+    """ShotData from a mapping of EXIF tag numbers to values; never raises."""
     warnings = []
     numbers = {tag: _number(tags, tag, warnings) for tag in PLAUSIBLE}
     if numbers[ISO] == 65535:
         warnings.append("The file's ISO speed is the marker for “too large”; it is left out.")
         numbers[ISO] = None
-    return Exposure(
+    return ShotData(
         numbers[EXPOSURE_TIME],
         numbers[F_NUMBER],
         numbers[ISO],

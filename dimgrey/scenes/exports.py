@@ -2,93 +2,138 @@
 
 import csv
 import io
+import json
 
 import numpy as np
 from django.template.loader import render_to_string
 from PIL import Image
 
 from dimgrey.core.colour.encoding import srgb_of_lightness
+from dimgrey.core.picture import measures
 from dimgrey.core.picture.cube import cube_text
 from dimgrey.core.picture.display import curve_for, display_table
 from dimgrey.core.picture.tonemap import ToneMap
-from dimgrey.scenes import seeing, store
+from dimgrey.core.planning import separation
+from dimgrey.pictures import store
+from dimgrey.scenes import seeing
+from dimgrey.scenes.drawings import contour_drawing
 
 
-def _cropped_light(view):
+def _cropped_light(situation):
     """Linear light of the crop at the size of the working copy, shape (h, w, 3), float32."""
-    return view.crop.of(np.moveaxis(store.linear_of(view.folder), 0, -1)).astype(np.float32)
+    return situation.crop.of(np.moveaxis(store.linear_of(situation.picture.path), 0, -1)).astype(np.float32)
 
 
-def _grey8(view):
-    tone_map = view.tone_map
+def _grey8(situation):
+    tone_map = situation.rendering.tone_map
     table = display_table(
         tone_map.stops, tone_map.slope, curve_for(tone_map.kind), tone_map.development, tone=tone_map.tone
     )
-    return Image.fromarray(np.ascontiguousarray(view.crop.of(store.grey(view.folder, tone_map.terms, table))))
+    return Image.fromarray(
+        np.ascontiguousarray(situation.crop.of(store.grey(situation.picture.path, tone_map.terms, table)))
+    )
 
 
-def grey_jpeg(scene):
+def grey_jpeg(situation):
     buffer = io.BytesIO()
-    _grey8(seeing.view_of(scene)).save(buffer, "JPEG", quality=95)
+    _grey8(situation).save(buffer, "JPEG", quality=95)
     return buffer.getvalue(), "image/jpeg"
 
 
-def grey_png(scene):
+def grey_png(situation):
     buffer = io.BytesIO()
-    _grey8(seeing.view_of(scene)).save(buffer, "PNG", compress_level=4)
+    _grey8(situation).save(buffer, "PNG", compress_level=4)
     return buffer.getvalue(), "image/png"
 
 
-def grey_tiff(scene):
+def grey_tiff(situation):
     """16 bits per pixel, sRGB-encoded grey, computed without the 8-bit table."""
     from tifffile import imwrite
 
-    view = seeing.view_of(scene)
-    grey = srgb_of_lightness(view.tone_map.lightness(_cropped_light(view)))
+    grey = srgb_of_lightness(situation.rendering.tone_map.lightness(_cropped_light(situation)))
     buffer = io.BytesIO()
     imwrite(buffer, np.round(grey * 65535).astype(np.uint16), photometric="minisblack", compression="zlib")
     return buffer.getvalue(), "image/tiff"
 
 
-def contours_svg(scene):
-    from dimgrey.scenes.rendering import Rendering
-
-    view = seeing.view_of(scene)
-    shown = Rendering(
-        "",
-        *(getattr(view.tone_map, name) for name in ("terms", "stops", "slope", "kind", "development")),
-        tone=view.tone_map.tone,
-    )
-    drawing = seeing.contour_drawing(view.folder, shown, view.core_scene.medium.shown_outer, alone=True)
+def contours_svg(situation):
+    outer = situation.brief.medium.shown_outer
+    drawing = contour_drawing(situation.picture.path, situation.rendering, outer, alone=True)
     return render_to_string("scenes/draw/drawing.svg", {"d": drawing}).encode(), "image/svg+xml"
 
 
-def look_cube(scene):
+def look_cube(situation):
     """The chain and the medium's curve, with middle grey in the middle; exposure is left to the program that loads it."""
-    view = seeing.view_of(scene)
-    tone_map = ToneMap(view.tone_map.terms, 0.0, 1.0, view.tone_map.kind, view.tone_map.development, view.tone_map.tone)
-    filters = ", ".join(glass.name for glass in view.core_scene.filters) or "no filter"
-    comment = f"{view.core_scene.medium.kind}, {filters}, light {view.core_scene.light}\nsRGB in, sRGB grey out; made by Dimgrey"
-    return cube_text(tone_map, scene.title, comment).encode(), "text/plain; charset=utf-8"
+    shown, brief = situation.rendering.tone_map, situation.brief
+    tone_map = ToneMap(shown.terms, 0.0, 1.0, shown.kind, shown.development, shown.tone)
+    filters = ", ".join(glass.name for glass in brief.filters) or "no filter"
+    comment = f"{brief.medium.kind}, {filters}, light {brief.light}\nsRGB in, sRGB grey out; made by Dimgrey"
+    return cube_text(tone_map, situation.title, comment).encode(), "text/plain; charset=utf-8"
 
 
-def measures_json(scene):
-    return seeing.as_json(seeing.measures_of(scene)).encode(), "application/json"
+def measures_of(situation):
+    """The measures of a scene with a picture as plain values, for JSON and CSV. Raises PictureGone."""
+    seen, crop, tone_map = seeing.seeing_of(situation), situation.crop, situation.rendering.tone_map
+    choices = separation.colour_choices(situation.plan, seen.pairs) if seen.pairs else ()
+    shares = measures.balance(tone_map.zones(seeing.measured_light(situation))).shares
+    return {
+        "format": "dimgrey-measures",
+        "version": 1,
+        "title": situation.title,
+        "crop": [crop.left, crop.top, crop.right, crop.bottom],
+        "chain_terms": [round(a, 6) for a in tone_map.terms],
+        "balance": dict(zip(measures.BANDS, (round(share, 4) for share in shares), strict=True)),
+        "wanted_scale": seen.scale or None,
+        "scale_holds": seen.verdict.holds if seen.verdict else None,
+        "pulls": [{"x": round(p.x, 3), "y": round(p.y, 3), "strength": round(p.strength, 3)} for p in seen.pulls],
+        "bright_edges": [{"edge": e.name, "lighter_l": round(e.lighter, 1)} for e in seen.edges],
+        "twins": len(seen.twins),
+        "separation": [
+            {
+                "way": choice.name,
+                "stops": round(choice.stops, 3),
+                "a": parted.pair.a,
+                "b": parted.pair.b,
+                "zones_apart": round(parted.zones_apart, 3),
+                "l_apart": round(parted.lightness_apart, 1),
+                "word": parted.word,
+                "error_stops": round(parted.error_stops, 3),
+            }
+            for choice in choices
+            for parted in choice.parted
+        ],
+    }
 
 
-def measures_csv(scene):
+def measures_rows(found):
+    """The measures as rows of (measure, name, value), for CSV."""
+    rows = [("measure", "name", "value"), ("title", "", found["title"])]
+    rows += [("balance", band, share) for band, share in found["balance"].items()]
+    rows += [("pull", str(k), f"{p['x']} {p['y']} {p['strength']}") for k, p in enumerate(found["pulls"], 1)]
+    rows += [("bright edge", e["edge"], e["lighter_l"]) for e in found["bright_edges"]]
+    rows += [("twins", "", found["twins"])]
+    rows += [("separation in zones", f"{s['way']}: {s['a']} / {s['b']}", s["zones_apart"]) for s in found["separation"]]
+    return rows
+
+
+def measures_json(situation):
+    text = json.dumps(measures_of(situation), indent=1, ensure_ascii=False) + "\n"
+    return text.encode(), "application/json"
+
+
+def measures_csv(situation):
     buffer = io.StringIO()
-    csv.writer(buffer).writerows(seeing.measures_rows(seeing.measures_of(scene)))
+    csv.writer(buffer).writerows(measures_rows(measures_of(situation)))
     return buffer.getvalue().encode("utf-8-sig"), "text/csv; charset=utf-8"
 
 
 EXPORTS = {
-    "grey.png": grey_png,
-    "grey.jpg": grey_jpeg,
-    "grey.tif": grey_tiff,
-    "contours.svg": contours_svg,
-    "look.cube": look_cube,
-    "measures.json": measures_json,
-    "measures.csv": measures_csv,
+    "grey.png": ("grey PNG", grey_png),
+    "grey.jpg": ("grey JPEG", grey_jpeg),
+    "grey.tif": ("grey TIFF, 16 bit", grey_tiff),
+    "contours.svg": ("contours SVG", contours_svg),
+    "look.cube": ("chain as .cube", look_cube),
+    "measures.json": ("measures JSON", measures_json),
+    "measures.csv": ("measures CSV", measures_csv),
 }
-"""File name -> maker of its bytes and content type."""
+"""File name -> (its words, maker of its bytes and content type). A new export is a row here."""

@@ -1,6 +1,6 @@
 """What pages read of scenes. Each says how many queries it costs."""
 
-from dimgrey.scenes.models import Picture, Scene, folder_path
+from dimgrey.scenes.models import Scene
 
 
 def scenes_of(person):
@@ -14,24 +14,22 @@ def removed_scenes_of(person):
 
 
 def scene_of(person, pk):
-    """One scene of a person, or Scene.DoesNotExist; 1 query."""
-    return scenes_of(person).select_related("head").defer("head__document").get(pk=pk)
+    """One scene of a person with its newest revision, or None; 1 query."""
+    return _one(scenes_of(person).select_related("head").defer("head__kept"), pk)
 
 
 def scene_to_change(person, pk):
-    """One scene of a person as an act needs it: with its picture, the rest when asked for; 1 query."""
-    return Scene.objects.owned_by(person).filter(removed=False).select_related("picture", "outing").get(pk=pk)
+    """One scene of a person as an act needs it, or None; 1 query."""
+    return _one(scenes_of(person), pk)
 
 
-def picture_of(scene):
-    """The scene's picture or None; no query when it was selected along."""
-    return getattr(scene, "picture", None)
+def _one(scenes, pk):
+    return next(iter(scenes.filter(pk=pk).order_by()), None)
 
 
-def picture_folder(person, scene_pk):
-    """Folder of a scene's picture, or None; 1 query, no model."""
-    found = Picture.objects.owned_by(person).filter(scene_id=scene_pk).values_list("folder", flat=True).first()
-    return None if found is None else folder_path(found)
+def scenes_naming(owner_id, kind, name):
+    """How many scenes name an item of the kit in their plan; 1 query."""
+    return Scene.objects.filter(owner_id=owner_id, **{f"kept__kit__{kind}": name}).count()
 
 
 def neighbours(scene):

@@ -18,17 +18,6 @@ LETTER_PX, GAP_PX, COMPACT_FLAG_PX = 6.6, 8, 24
 
 
 @dataclass(frozen=True)
-class Words:
-    """How a person reads tones: by "zones" or "stops", in thirds or halves."""
-
-    labels: str = "zones"
-    divisions: int = 3
-
-    def zone(self, zone):
-        return format_tone(zone, self.labels, self.divisions)
-
-
-@dataclass(frozen=True)
 class Band:
     label: str
     x: str
@@ -36,6 +25,11 @@ class Band:
     grey: str
     ink: str
     holds: str
+
+    @property
+    def halo(self):
+        """What keeps white figures readable where the dots of the lost end lie under them."""
+        return self.grey if self.ink == "#ffffff" else "none"
 
 
 @dataclass(frozen=True)
@@ -58,6 +52,11 @@ class Flag:
     lost: bool
     zone: str
     value_text: str
+
+    @property
+    def classes(self):
+        told = [word for word, holds in (("placed", self.placed), ("lost", self.lost)) if holds]
+        return " ".join([f"r{self.row}", f"c{self.compact_row}", *told])
 
 
 @dataclass(frozen=True)
@@ -142,7 +141,7 @@ def bands(labels, medium_kind="film"):
 
 def rail_of(plan, marks, words):
     """The rail of a plan. marks: tone name -> letter."""
-    medium = plan.scene.medium
+    medium = plan.brief.medium
     items = sorted(plan.tones, key=lambda tone: tone.zone_after_filter)
     texts = [(tone, words.zone(tone.zone_after_filter) if tone.texture != "lost" else "lost") for tone in items]
     widths = [round(22 + LETTER_PX * (len(tone.name) + len(text)) + 18) for tone, text in texts]

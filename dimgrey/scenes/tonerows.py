@@ -5,10 +5,12 @@ from datetime import datetime
 
 from django.utils import timezone
 
-from dimgrey.core.document.scenefile import deciding_readings, reading_ev, tone_ev
+from dimgrey.core.document.read import needs_texture, reading_ev, tone_ev
+from dimgrey.core.measure.metering import CLIPPED_SHARE, MIXED_SPREAD_STOPS
+from dimgrey.core.measure.readings import reading_age
 from dimgrey.core.measure.stops import format_stops
 from dimgrey.core.planning import explain
-from dimgrey.scenes import parts
+from dimgrey.core.planning.zones import MIDDLE
 
 TEXTURE_WORDS = {
     ("full", False): "full texture",
@@ -22,6 +24,8 @@ TEXTURE_WORDS = {
 
 @dataclass(frozen=True)
 class ReadingRow:
+    """One reading in words. decides: it counts; what the picture estimates gives way to a meter."""
+
     index: int
     text: str
     source: str
@@ -34,7 +38,7 @@ class ReadingRow:
 
 @dataclass(frozen=True)
 class ToneRow:
-    """One line of the sheet's tone table, and its pin on the stage."""
+    """One line of the sheet's tone table, and its pin on the stage. x, y: in percent, "" without a place."""
 
     mark: str
     name: str
@@ -49,70 +53,75 @@ class ToneRow:
     placed: bool
     x: str
     y: str
-    readings: tuple
     compensation: str
     clipped: bool
-    open: bool
+    entry: object
+    situation: object
+
+    @property
+    def readings(self):
+        """ReadingRow of each, for its editor."""
+        deciding = self.entry.deciding_readings
+        return tuple(
+            _reading_row(k, reading, any(reading is each for each in deciding), self.situation)
+            for k, reading in enumerate(self.entry.readings)
+        )
 
 
-def tone_row(entry, result, document, words, opened, low_sun=False):
-    """ToneRow of a tone of the scene file. result: Plan or None. opened: parts that stand open."""
-    fallen = next((t for t in result.tones if t.name == entry["name"]), None) if result else None
-    readings = entry.get("readings", [])
-    deciding = deciding_readings(readings)
-    rows = tuple(_reading_row(k, r, any(r is d for d in deciding), document, low_sun) for k, r in enumerate(readings))
-    ev = fallen.ev100 if fallen else _tone_ev(entry, document)
-    spread = max(
-        (r["high_ev100"] - r["low_ev100"] for r in readings if "high_ev100" in r and "low_ev100" in r), default=0
-    )
-    x, y = entry.get("at", (None, None))
-    role = entry.get("role", "other")
+def tone_rows(situation):
+    """ToneRow of every tone of a Situation."""
+    fallen = {tone.name: tone for tone in situation.plan.tones} if situation.plan else {}
+    return tuple(_tone_row(entry, fallen.get(entry.name), situation) for entry in situation.document.tones)
+
+
+def _tone_row(entry, fallen, situation):
+    result, words = situation.plan, situation.words
+    ev = fallen.ev100 if fallen else tone_ev(entry, situation.document)
+    spread = max((reading.spread_stops for reading in entry.readings), default=0.0)
+    x, y = entry.at or (None, None)
     return ToneRow(
-        mark=entry.get("mark", ""),
-        name=entry["name"],
-        role=role,
-        needs_texture=entry.get("texture", "free" if entry.get("role") == "other" else "needed") == "needed",
-        ev=format_stops(ev) if ev is not None else "—",
-        spread=format_stops(spread) if spread > 2 else "",
+        mark=entry.mark,
+        name=entry.name,
+        role=entry.role or "other",
+        needs_texture=needs_texture(entry, situation.document),
+        ev="—" if ev is None else format_stops(ev),
+        spread=format_stops(spread) if spread > MIXED_SPREAD_STOPS else "",
         zone=words.zone(fallen.zone_after_filter) if fallen else "",
         zone_value=f"{fallen.zone:.4f}" if fallen else "",
         texture=_texture_words(fallen),
         why=explain.why_tone(fallen, result) if fallen else "",
-        placed=bool(result and result.placement.tone == entry["name"]),
-        x=f"{x * 100:.3f}%" if x is not None else "",
-        y=f"{y * 100:.3f}%" if y is not None else "",
-        readings=rows,
-        compensation=format_stops(fallen.zone - 5, signed=True) if fallen else "",
-        clipped=any(r.get("clipped", 0) > 0.02 for r in readings),
-        open=f"tone-{entry.get('mark', '')}" in opened,
+        placed=bool(result and result.placement.tone == entry.name),
+        x="" if x is None else f"{x * 100:.3f}%",
+        y="" if y is None else f"{y * 100:.3f}%",
+        compensation=format_stops(fallen.zone - MIDDLE, signed=True) if fallen else "",
+        clipped=any(reading.clipped > CLIPPED_SHARE for reading in entry.readings),
+        entry=entry,
+        situation=situation,
     )
 
 
 def _texture_words(fallen):
     if fallen is None:
         return ""
-    words = TEXTURE_WORDS[fallen.texture, fallen.zone_held > 5]
+    words = TEXTURE_WORDS[fallen.texture, fallen.zone_held > MIDDLE]
     return f"{words}, allowed" if fallen.texture == "lost" and not fallen.needs_texture else words
 
 
-def _tone_ev(entry, document):
-    return tone_ev(entry, document.get("meter", {}).get("calibration_stops", 0.0), document.get("increment", "third"))
-
-
-def _reading_row(index, reading, decides, document, low_sun):
-    if "ev100" in reading or "shutter" in reading:
-        ev = reading_ev(reading, document.get("increment", "third"))
-        text = f"EV {format_stops(ev)}"
-        if "shutter" in reading:
-            text = f"{reading['shutter']} {reading['aperture']} ISO {reading.get('iso', 100)} = {text}"
+def _reading_row(index, reading, decides, situation):
+    if reading.is_scaled:
+        text = f"EV {format_stops(reading_ev(reading, situation.document.increment))}"
+        if reading.shutter is not None:
+            text = f"{reading.shutter} {reading.aperture} ISO {reading.iso} = {text}"
     else:
-        text = f"{format_stops(reading.get('stops', 0), signed=True)} from the picture's middle"
-    source = reading.get("meter") if reading.get("kind") == "picture" else reading.get("kind", "spot")
-    if reading.get("shift"):
-        text += f", light {format_stops(reading['shift'], signed=True)}"
-    age, stale = parts.age_of(reading, timezone.now(), low_sun)
-    clock = _clock(reading.get("taken_at", ""))
-    return ReadingRow(index, text, source or "picture", clock, decides, age, stale, reading.get("note", ""))
+        text = f"{format_stops(reading.stops or 0, signed=True)} from the picture's middle"
+    if reading.shift:
+        text += f", light {format_stops(reading.shift, signed=True)}"
+    age, stale = "", False
+    if not reading.is_of_picture:
+        low_sun = bool(situation.sky and situation.sky.seen.is_low_sun)
+        age, stale = reading_age(reading.taken_at, timezone.now(), low_sun)
+    source = (reading.meter or "picture") if reading.is_of_picture else reading.kind
+    return ReadingRow(index, text, source, _clock(reading.taken_at), decides, age, stale, reading.note)
 
 
 def _clock(text):

@@ -1,12 +1,10 @@
 """What a person does in a second look: the only place that writes batches and their pictures."""
 
 import hashlib
-import io
-import shutil
 from pathlib import PurePath
 
 import numpy as np
-from django.db import IntegrityError, transaction
+from django.db import IntegrityError
 from PIL import Image
 
 from dimgrey.core.colour.chain import glass_chain
@@ -16,13 +14,14 @@ from dimgrey.core.picture.display import colour_picture
 from dimgrey.core.picture.measures import BANDS, SCALES, balance, bright_edges, pulls, verdict
 from dimgrey.core.picture.tonemap import ToneMap, reduced
 from dimgrey.core.picture.twins import areas_of, twins
+from dimgrey.pictures.actions import keep_views, keeping
 from dimgrey.pictures.read import read_picture
+from dimgrey.pictures.store import COLOUR, GREY, PictureGone
 from dimgrey.secondlook.models import Batch, OldPicture
 
 MOST_PICTURES = 200
 REASONS = ("light", "shape", "texture", "mood", "parting of tones", "clutter")
 SHOWN_SIDE = 640
-GREY, COLOUR = "grey.jpg", "colour.jpg"
 
 
 def create_batch(person, title):
@@ -43,35 +42,36 @@ def add_picture(batch, data, filename):
         raise CoreError(
             f"A batch holds {MOST_PICTURES} pictures. Start another one.", parameter="file", code="batch-full"
         )
-    row = OldPicture(
-        owner_id=batch.owner_id, batch=batch, name=PurePath(filename or "picture").name[:255], digest=digest
-    )
+    name = PurePath(filename or "picture").name[:255]
+    row = OldPicture(owner_id=batch.owner_id, batch=batch, name=name, digest=digest)
     try:
-        _keep(row, read_picture(data, filename))
+        decoded = read_picture(data, filename)
     except CoreError as refused:
         row.problem = str(refused)[:300]
-    except OSError as failed:
-        shutil.rmtree(row.path, ignore_errors=True)
-        row.problem = f"It could not be kept ({failed.strerror or failed}). Free some disk space and add it again."
-        return row, True  # not written, so that it can be added again
+        row.save()
+        return row, True
     try:
-        with transaction.atomic():
+        with keeping():
+            _keep(row, decoded, filename)
             row.save()
+    except PictureGone as full:
+        row.problem = str(full)[:300]
+        return row, True  # not written, so that it can be added again
     except IntegrityError:  # the same file came twice at once
-        shutil.rmtree(row.path, ignore_errors=True)
         return OldPicture.objects.get(batch=batch, digest=digest), False
     return row, True
 
 
-def _keep(row, read):
+def _keep(row, decoded, filename):
     """Measure a picture and keep its small grey and colour views."""
-    planes = np.moveaxis(np.asarray(read.linear, np.float32), -1, 0)
+    planes = np.moveaxis(np.asarray(decoded.linear, np.float32), -1, 0)
     row.measures = measures_of(reduced(planes))
     shown = reduced(planes, SHOWN_SIDE)
-    row.path.mkdir(parents=True)
-    grey = grey8_of_lightness(_tone_map().lightness(shown))
-    Image.fromarray(grey).save(row.path / GREY, "JPEG", quality=85)
-    Image.fromarray(colour_picture(shown)).save(row.path / COLOUR, "JPEG", quality=85)
+    views = {
+        GREY: Image.fromarray(grey8_of_lightness(_tone_map().lightness(shown))),
+        COLOUR: Image.fromarray(colour_picture(shown)),
+    }
+    row.picture = keep_views(row.owner_id, decoded, filename, views)
 
 
 def _tone_map():
@@ -108,12 +108,4 @@ def decide(person, pk, decision, reason=""):
 
 def remove_batch(batch):
     """Delete a batch with its small views; the person's own files were never moved."""
-    folders = [picture.path for picture in batch.pictures.all()]
-    with transaction.atomic():
-        batch.delete()
-        transaction.on_commit(lambda: [shutil.rmtree(folder, ignore_errors=True) for folder in folders])
-
-
-def bytes_of(picture, view):
-    """JPEG of a picture's grey or colour view."""
-    return io.BytesIO((picture.path / (COLOUR if view == "colour" else GREY)).read_bytes())
+    batch.delete()

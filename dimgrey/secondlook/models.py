@@ -1,12 +1,9 @@
 """Second look: old colour pictures seen again in grey, and what the person decides about each."""
 
-import uuid
-from pathlib import Path
-
-from django.conf import settings
 from django.db import models
 
 from dimgrey.people.models import Owned
+from dimgrey.pictures.models import Picture
 
 
 class Batch(Owned):
@@ -23,7 +20,10 @@ class Batch(Owned):
 
 
 class OldPicture(Owned):
-    """One picture of a batch. `digest` notices duplicates; `problem` is set instead of measures when it cannot be read."""
+    """One picture of a batch. `digest` notices duplicates; `problem` is set instead of measures when it cannot be read.
+
+    picture: its small grey and colour views, None when it could not be read.
+    """
 
     class Decision(models.TextChoices):
         OPEN = "", "not decided"
@@ -34,7 +34,7 @@ class OldPicture(Owned):
     batch = models.ForeignKey(Batch, on_delete=models.CASCADE, related_name="pictures")
     name = models.CharField(max_length=255)
     digest = models.CharField(max_length=64)
-    folder = models.UUIDField(default=uuid.uuid4, editable=False)
+    picture = models.OneToOneField(Picture, on_delete=models.SET_NULL, related_name="+", null=True)
     problem = models.CharField(max_length=300, blank=True)
     measures = models.JSONField(default=dict)
     decision = models.CharField(max_length=8, choices=Decision, default=Decision.OPEN, blank=True)
@@ -46,7 +46,3 @@ class OldPicture(Owned):
 
     def __str__(self):
         return self.name
-
-    @property
-    def path(self) -> Path:
-        return Path(settings.DIMGREY_DATA) / "pictures" / self.folder.hex

@@ -9,5 +9,4 @@ urlpatterns = [
     path("second-look/<int:pk>/add", views.add, name="add-picture"),
     path("second-look/<int:pk>/remove", views.remove, name="remove-batch"),
     path("second-look/picture/<int:pk>/decide", views.decide, name="decide"),
-    path("second-look/picture/<int:pk>/<slug:name>.jpg", views.view, name="old-picture"),
 ]

@@ -19,12 +19,17 @@ INSTALLED_APPS = [
     "django.contrib.sessions",
     "django.contrib.staticfiles",
     "csp",
+    "dimgrey.web",
     "dimgrey.people",
+    "dimgrey.pictures",
     "dimgrey.outings",
-    "dimgrey.scenes",
-    "dimgrey.frames",
-    "dimgrey.secondlook",
     "dimgrey.kit",
+    "dimgrey.scenes",
+    "dimgrey.card",
+    "dimgrey.frames",
+    "dimgrey.means",
+    "dimgrey.day",
+    "dimgrey.secondlook",
     "dimgrey.site",
 ]
 
@@ -52,8 +57,8 @@ DEFAULT_AUTO_FIELD = "django.db.models.BigAutoField"
 TEMPLATES = [
     {
         "BACKEND": "django.template.backends.django.DjangoTemplates",
-        "APP_DIRS": True,
         "OPTIONS": {
+            "loaders": [("django.template.loaders.cached.Loader", ["dimgrey.web.loader.TrimmedLoader"])],
             "context_processors": [
                 "django.template.context_processors.request",
                 "dimgrey.people.look.look_of_request",
@@ -115,7 +120,6 @@ if not DIMGREY_LOCAL:
 
 DATA_UPLOAD_MAX_MEMORY_SIZE = 2_500_000
 FILE_UPLOAD_MAX_MEMORY_SIZE = 30_000_000
-DIMGREY_MAX_UPLOAD = 400_000_000
 
 LOGGING = {
     "version": 1,

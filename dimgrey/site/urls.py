@@ -4,11 +4,14 @@ from django.http import HttpResponse
 from django.urls import include, path
 
 urlpatterns = [
-    path("", include("dimgrey.outings.urls")),
+    path("", include("dimgrey.day.urls")),
+    path("", include("dimgrey.pictures.urls")),
     path("", include("dimgrey.scenes.urls")),
+    path("", include("dimgrey.card.urls")),
+    path("", include("dimgrey.means.urls")),
     path("", include("dimgrey.frames.urls")),
-    path("", include("dimgrey.secondlook.urls")),
     path("", include("dimgrey.kit.urls")),
+    path("", include("dimgrey.secondlook.urls")),
     path("", include("dimgrey.people.urls")),
     path("empty", lambda request: HttpResponse(b"ok"), name="empty"),
 ]

@@ -18,13 +18,13 @@ from dimgrey.core.colour.chain import CHANNEL_MIXES
 from dimgrey.core.colour.encoding import MIDDLE_GREY, grey8_of_lightness, luminance
 from dimgrey.core.measure.exposure import exposure_time_s
 from dimgrey.core.picture.display import FILE_CURVE, lightness_through
+from dimgrey.core.picture.measures import lost_shares
 
 NAME = "simulated camera"
-LOST_L = (2.0, 99.0)
 
 
 @dataclass(frozen=True)
-class Exposure:
+class CameraSetting:
     """A manual setting: exact f-number, time in seconds, ISO."""
 
     f_number: float
@@ -52,16 +52,16 @@ class Shot:
 
     jpeg: bytes
     linear: np.ndarray | None
-    exposure: Exposure
+    setting: CameraSetting
     name: str
 
 
 class Camera(Protocol):
     """A camera that can be told what to do."""
 
-    def live(self, setup: Setup, exposure: Exposure, polarizer: float) -> Live: ...
+    def live(self, setup: Setup, setting: CameraSetting, polarizer: float) -> Live: ...
 
-    def shoot(self, setup: Setup, exposure: Exposure, polarizer: float, now: datetime) -> Shot: ...
+    def shoot(self, setup: Setup, setting: CameraSetting, polarizer: float, now: datetime) -> Shot: ...
 
 
 class SimulatedCamera:
@@ -93,8 +93,8 @@ class SimulatedCamera:
         self._locked = self.metered() if on else None
 
     def setting(self, ev100, f_number, iso):
-        """Exposure for an EV100 at an aperture and speed."""
-        return Exposure(f_number, exposure_time_s(ev100, f_number, iso), iso)
+        """CameraSetting for an EV100 at an aperture and speed."""
+        return CameraSetting(f_number, exposure_time_s(ev100, f_number, iso), iso)
 
     def _grey(self, setup, exposure, polarizer):
         light = self._linear @ np.asarray(self._mixes[setup.filter], np.float32)
@@ -117,8 +117,7 @@ class SimulatedCamera:
         return Live(
             grey8_of_lightness(l_star),
             tuple(float(n) / l_star.size for n in counts),
-            float(np.mean(l_star <= LOST_L[0])),
-            float(np.mean(l_star >= LOST_L[1])),
+            *lost_shares(l_star),
         )
 
     def shoot(self, setup, exposure, polarizer=0.0, now=None, name="DG0001"):
@@ -135,7 +134,11 @@ class SimulatedCamera:
         """One shot for each offset in stops (+ is over), by shutter."""
         return tuple(
             self.shoot(
-                setup, Exposure(exposure.f_number, exposure.time_s * 2.0**k, exposure.iso), polarizer, now, f"DG{n:04d}"
+                setup,
+                CameraSetting(exposure.f_number, exposure.time_s * 2.0**k, exposure.iso),
+                polarizer,
+                now,
+                f"DG{n:04d}",
             )
             for n, k in enumerate(offsets, 1)
         )

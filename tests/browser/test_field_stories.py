@@ -32,7 +32,7 @@ class InTheField(Story):
 
     def read(self, *tones):
         """Type tones with their readings; the list of tones stays open between them."""
-        self.edit("add")
+        self.edit("tones")
         for name, reading in tones:
             self.do(lambda page, name=name: page.fill("#add-name", name))
             self.do(lambda page, reading=reading: page.fill("#add-reading", reading))
@@ -77,7 +77,7 @@ class InTheField(Story):
         self.click("#edit-needs button:has-text('Propose')")
         self.wait(".proposal", "Hands hold")
         self.click(".proposal button:has-text('Use it')")
-        self.until_kept(lambda: "aperture" in Scene.objects.get().document["camera"], True)
+        self.until_kept(lambda: "aperture" in Scene.objects.get().kept["camera"], True)
         self.do(lambda page: page.wait_for_load_state("networkidle"))
         frame = self.log()
         self.assertEqual(frame.plan["placing"]["school"], "highlight")
@@ -124,7 +124,7 @@ class InTheField(Story):
         self.do(lambda page: page.fill("#light-change", "-2/3"))
         self.click("text=Move all")
         self.until_kept(
-            lambda: [r["readings"][0].get("shift") for r in Scene.objects.get().document["tones"]], [-0.6667, -0.6667]
+            lambda: [r["readings"][0].get("shift") for r in Scene.objects.get().kept["tones"]], [-0.6667, -0.6667]
         )
         self.log()
 
@@ -137,7 +137,7 @@ class InTheField(Story):
         self.choose("[name=response]", "orthochromatic")
         self.do(lambda page: page.fill("[name=development]", "N-1 9, N 8"))
         self.click("text=Keep it")
-        self.assertIn("must rise from N- to N+", self.text(".field-problem"))
+        self.assertIn("must rise from N- to N+", self.text(".problem"))
         self.assert_accessible("refused film")
         self.do(lambda page: page.fill("[name=development]", "N-1 7 +1/3, N 9"))
         self.click("text=Keep it")

@@ -5,7 +5,7 @@ from io import StringIO
 from django.core.management import call_command
 
 from dimgrey.frames.models import Frame
-from dimgrey.kit.models import Item, Setup
+from dimgrey.kit.models import Item, KeptSetup
 from dimgrey.scenes.models import Scene
 from tests.browser.story import PHONE, Story
 
@@ -26,7 +26,7 @@ class Means(Story):
         self.assertIn("kiln brick, sun / ivy at the foot", self.text(".bench"))
         self.assert_accessible("bench")
         self.click("[aria-label='Use red']")
-        self.until_kept(lambda: Scene.objects.get(pk=self.kiln.pk).document["filters"][0]["name"], "red")
+        self.until_kept(lambda: Scene.objects.get(pk=self.kiln.pk).kept["filters"][0]["name"], "red")
         self.wait(".way.current", "red")
         self.open(f"/scenes/{self.kiln.pk}/filters", PHONE)
         self.assert_fits()
@@ -48,7 +48,7 @@ class Means(Story):
         mirrorless = Item.objects.get(name="Mirrorless 24")
         self.do(lambda page: page.select_option("[name=camera]", str(mirrorless.pk)))
         self.click("text=Keep it")
-        row = Setup.objects.get(name="Lime wall")
+        row = KeptSetup.objects.get(name="Lime wall")
         self.assertEqual(
             (row.revision, row.camera.name, row.values["effects"]["highlights"]), (2, "Mirrorless 24", -0.7)
         )

@@ -6,7 +6,7 @@ from django.core.management import call_command
 
 from dimgrey.scenes.models import Scene
 from dimgrey.secondlook.models import OldPicture
-from tests import pictures
+from tests import picturefiles as pictures
 from tests.browser.story import PHONE, Story
 
 
@@ -23,7 +23,7 @@ class Seeing(Story):
         self.do(lambda page: page.keyboard.press(key))
 
     def kept(self):
-        return Scene.objects.get(pk=self.yard.pk).document
+        return Scene.objects.get(pk=self.yard.pk).kept
 
     def test_views_answer_to_their_keys(self):
         self.open(f"/scenes/{self.yard.pk}/")

@@ -11,7 +11,7 @@ from dimgrey.outings.models import Outing
 from dimgrey.people.actions import set_look
 from dimgrey.scenes import actions
 from dimgrey.scenes.models import Scene
-from tests import pictures
+from tests import picturefiles as pictures
 from tests.browser.story import DESK, PHONE, Story
 from tests.helpers import band, scene_with_light
 
@@ -43,8 +43,8 @@ class OnTheDemo(Story):
             self.do(lambda page: page.locator(".tone[open] .zones").wait_for())
         self.click("#tone-A summary")
         scene = self.scene("Mist in the clay pit")
-        self.assertEqual([t["mark"] for t in scene.document["tones"]], ["A", "B"])
-        self.assertAlmostEqual(scene.document["tones"][0]["readings"][0]["ev100"], 9.91, delta=1.0)
+        self.assertEqual([t["mark"] for t in scene.kept["tones"]], ["A", "B"])
+        self.assertAlmostEqual(scene.kept["tones"][0]["readings"][0]["ev100"], 9.91, delta=1.0)
 
         # Name the first, place it on IV.
         self.do(lambda page: page.fill("#name-A", "post, near"))
@@ -53,7 +53,7 @@ class OnTheDemo(Story):
         self.click("#tone-A .zones button:has-text('IV') >> nth=0")
         self.wait("#part-placing", "post, near on IV")
         scene = self.scene("Mist in the clay pit")
-        self.assertEqual(scene.document["placing"]["zone"], 4)
+        self.assertEqual(scene.kept["placing"]["zone"], 4)
         shown = self.text("#part-exposure .big-exposure")
         self.assertRegex(shown, r"f/8")
 
@@ -103,7 +103,7 @@ class OnTheDemo(Story):
         self.do(drag)
         self.until("/shade on V$/.test(document.querySelector('#part-placing strong').textContent)")
         self.assertNotEqual(self.text("#part-exposure .big-exposure"), before)
-        document = self.scene("Drying yard, noon").document
+        document = self.scene("Drying yard, noon").kept
         self.assertEqual((document["placing"]["tone"], document["placing"]["zone"]), ("lime wall, shade", 5))
         self.do(lambda page: page.focus("#flag-B"))
         for key in ("ArrowRight", "ArrowRight", "ArrowLeft"):
@@ -136,7 +136,7 @@ class OnTheDemo(Story):
         source = lambda: self.do(lambda page: page.get_attribute("#view", "src"))
         grey = source()
         self.do(lambda page: page.keyboard.press("c"))
-        self.until("document.getElementById('view').src.includes('colour-')")
+        self.until("document.getElementById('view').src.includes('colour.jpg')")
         self.assertIn("seen in colour", self.do(lambda page: page.get_attribute("#view", "alt")))
         self.do(lambda page: page.keyboard.press("g"))
         self.until("document.getElementById('view').src.includes('grey-')")
@@ -161,7 +161,7 @@ class OnTheDemo(Story):
         self.do(lambda page: page.focus("#flag-A"))
         self.do(lambda page: page.keyboard.press("ArrowLeft"))
         self.wait("#sheet .problem", "changed in another window")
-        self.assertEqual(self.scene("White ware").document["placing"]["tone"], "jug, lit side")
+        self.assertEqual(self.scene("White ware").kept["placing"]["tone"], "jug, lit side")
         self.assertIn("jug, lit side on VII", self.text("#part-placing"))
         self.assert_silent(allowed=("409",))
 
@@ -179,7 +179,7 @@ class OnTheDemo(Story):
         self.do(lambda page: page.keyboard.press("Escape"))
         self.do(lambda page: page.keyboard.press("u"))
         self.until("document.querySelectorAll('.flag').length === 0")
-        self.assertEqual(self.scene("Mist in the clay pit").document["tones"], [])
+        self.assertEqual(self.scene("Mist in the clay pit").document.tones, ())
         self.assert_silent()
 
     def test_on_the_phone_from_picture_to_exposure_with_the_reading_pad(self):
@@ -206,7 +206,7 @@ class OnTheDemo(Story):
         self.wait(".pad-head", "2 of 2")
         self.click(".pad button:has-text('skip')")
         self.do(lambda page: page.locator(".pad").wait_for(state="hidden"))
-        readings = self.scene("Mist in the clay pit").document["tones"][0]["readings"]
+        readings = self.scene("Mist in the clay pit").kept["tones"][0]["readings"]
         self.assertAlmostEqual(readings[-1]["ev100"], 10.3333, places=3)
         self.click("#tone-A summary")
         self.do(lambda page: page.locator("#tone-A .zones").wait_for())
@@ -239,7 +239,7 @@ class OnTheDemo(Story):
 
         self.do(drag)
         self.until("/on VI$/.test(document.querySelector('#part-placing strong').textContent)")
-        self.assertEqual(self.scene("Drying yard, noon").document["placing"]["zone"], 6)
+        self.assertEqual(self.scene("Drying yard, noon").kept["placing"]["zone"], 6)
 
     def test_every_look_is_legible(self):
         scene = self.scene("Drying yard, noon")
@@ -299,7 +299,7 @@ class OwnPicture(Story):
         self.do(lambda page: page.fill("[name=title]", "Cellar"))
         self.click("text=Open the desk")
         for name, reading in (("coal", "4"), ("lamp-lit wall", "1/15 f/4")):
-            self.do(lambda page: page.evaluate("document.getElementById('edit-add').open = true"))
+            self.do(lambda page: page.evaluate("document.getElementById('edit-tones').open = true"))
             self.do(lambda page: page.locator("#add-name").wait_for())
             self.do(lambda page, name=name: page.fill("#add-name", name))
             self.do(lambda page, reading=reading: page.fill("#add-reading", reading))

@@ -4,10 +4,12 @@ A card series is one grey card in one light, exposed from -5 to +4 stops. Source
 conversion) in spirit, read from sRGB values.
 """
 
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 
 import numpy as np
 
+from dimgrey.core.colour.encoding import lightness_of_luminance, luminance
+from dimgrey.core.document.model import plain_part, read_part
 from dimgrey.core.errors import CoreError
 
 FIRST, LAST = -5, 4
@@ -15,6 +17,9 @@ CLIPPED_L = 99.0
 TEXTURE_SLOPE = 2.0
 """L* per stop under which texture is no longer dependable."""
 LEAST_FRAMES = 6
+MOST_GAP_STOPS = 1.5
+MOST_FALL_L = 1.5
+BLACK_L = 1.0
 
 
 @dataclass(frozen=True)
@@ -47,50 +52,58 @@ def curve_from_series(series):
     frames = sorted(series, key=lambda frame: frame.stops)
     stops = np.array([frame.stops for frame in frames], float)
     light = np.array([frame.lightness for frame in frames], float)
-    if len(frames) < LEAST_FRAMES:
-        raise CoreError(
-            f"A card series needs at least {LEAST_FRAMES} frames (got {len(frames)}).",
-            parameter="series",
-            code="series-short",
-        )
-    gaps = np.diff(stops)
-    if gaps.max() > 1.5:
-        k = int(gaps.argmax())
-        raise CoreError(
-            f"A frame is missing between {stops[k]:+g} and {stops[k + 1]:+g} stops.",
-            parameter="series",
-            code="series-gap",
-        )
-    if np.all(light >= CLIPPED_L) or np.all(light <= 1):
-        raise CoreError(
-            "The whole series is blank: expose the middle frame as metered.", parameter="series", code="series-clipped"
-        )
-    falls = np.diff(light)
-    if falls.min() < -1.5:
-        k = int(falls.argmin())
-        raise CoreError(
-            f"The frame at {stops[k + 1]:+g} stops is darker than the one before it: another card, light or order came in.",
-            parameter="series",
-            code="series-not-rising",
-        )
+    _require_whole(stops, light)
     smooth = np.maximum.accumulate(light)
     middle = float(np.interp(50.0, smooth, stops))
     relative = stops - middle
-    clip = smooth >= CLIPPED_L
-    headroom = _clipping(relative, smooth) if clip.any() else float(relative[-1])
+    headroom = _clipping(relative, smooth) if (smooth >= CLIPPED_L).any() else float(relative[-1])
+    return Curve(
+        tuple(relative.tolist()),
+        tuple(smooth.tolist()),
+        headroom,
+        _footroom(relative, smooth),
+        _residual(relative, smooth),
+        middle,
+    )
+
+
+def _require_whole(stops, light):
+    """Raise CoreError for a series that is short, has a gap, is blank throughout, or does not rise."""
+
+    def refuse(sentence, code):
+        raise CoreError(sentence, parameter="series", code=code)
+
+    if len(stops) < LEAST_FRAMES:
+        refuse(f"A card series needs at least {LEAST_FRAMES} frames (got {len(stops)}).", "series-short")
+    gaps, rises = np.diff(stops), np.diff(light)
+    if gaps.max() > MOST_GAP_STOPS:
+        k = int(gaps.argmax())
+        refuse(f"A frame is missing between {stops[k]:+g} and {stops[k + 1]:+g} stops.", "series-gap")
+    if np.all(light >= CLIPPED_L) or np.all(light <= BLACK_L):
+        refuse("The whole series is blank: expose the middle frame as metered.", "series-clipped")
+    if rises.min() < -MOST_FALL_L:
+        k = int(rises.argmin())
+        refuse(
+            f"The frame at {stops[k + 1]:+g} stops is darker than the one before it: another card, light or order came in.",
+            "series-not-rising",
+        )
+
+
+def _footroom(relative, smooth):
+    """Stops below the middle at which the curve loses its slope, and with it texture."""
     slopes = np.diff(smooth) / np.diff(relative)
     centres = (relative[:-1] + relative[1:]) / 2
     low = centres[(slopes < TEXTURE_SLOPE) & (centres < 0)]
-    footroom = float(-low.max()) if len(low) else float(-relative[0])
-    if len(relative) > 4:
-        inner = (smooth > 2) & (smooth < CLIPPED_L)
-        cubic = (
-            np.polyval(np.polyfit(relative[inner], smooth[inner], min(5, max(inner.sum() - 2, 1))), relative[inner])
-            if inner.sum() > 3
-            else smooth[inner]
-        )
-        residual = float(np.sqrt(np.mean((cubic - smooth[inner]) ** 2))) if inner.any() else 0.0
-    return Curve(tuple(relative.tolist()), tuple(smooth.tolist()), headroom, footroom, residual, middle)
+    return float(-low.max()) if len(low) else float(-relative[0])
+
+
+def _residual(relative, smooth):
+    """Root mean square of the curve's distance from a smooth one between its ends, L*."""
+    inner = (smooth > 2) & (smooth < CLIPPED_L)
+    if inner.sum() <= 3:
+        return 0.0
+    fitted = np.polyval(np.polyfit(relative[inner], smooth[inner], min(5, inner.sum() - 2)), relative[inner])
+    return float(np.sqrt(np.mean((fitted - smooth[inner]) ** 2)))
 
 
 def _clipping(relative, smooth):
@@ -139,3 +152,67 @@ def mix_from_chart(colours, greys):
     weights = np.array([r, green, 1 - r - green])
     off = np.log2(np.maximum(c @ weights, 1e-6)) - np.log2(np.maximum(g, 1e-6))
     return Mix(tuple(round(float(w), 4) for w in weights), float(np.sqrt(np.mean(off**2))))
+
+
+# --- what was measured, and how pictures of cards and charts are read ---------------------------------------------------------
+
+ACROSS, DOWN = 6, 4
+"""Patches of a chart that fills the frame."""
+
+
+@dataclass(frozen=True)
+class Measured:
+    """What a camera's (or a film-and-scanner's) series and chart gave, as it is kept.
+
+    day, mix_day: ISO dates, "" before. stops, lightness: the curve. mixes: filter name -> three weights.
+    """
+
+    day: str = ""
+    stops: tuple = ()
+    lightness: tuple = ()
+    headroom: float = 0.0
+    footroom: float = 0.0
+    residual: float = 0.0
+    middle_stops: float = 0.0
+    mixes: dict = field(default_factory=dict)
+    mix_residuals: dict = field(default_factory=dict)
+    mix_day: str = ""
+
+    @property
+    def curve(self):
+        """(stops, L*), or None before a series."""
+        return (self.stops, self.lightness) if self.stops else None
+
+
+def measured_of(values):
+    """Measured of plain values that were kept."""
+    return read_part(Measured, values)
+
+
+def measured_values(measured):
+    """Plain values of a Measured, to keep."""
+    return plain_part(measured)
+
+
+def card_lightness(linear):
+    """L* of a card that fills the middle of a picture, averaged in light, 0..100.
+
+    linear: linear sRGB as the file shows it, shape (h, w, 3).
+    """
+    height, width = linear.shape[:2]
+    middle = np.asarray(linear, np.float32)[height * 3 // 8 : height * 5 // 8 + 1, width * 3 // 8 : width * 5 // 8 + 1]
+    l_star = float(lightness_of_luminance(luminance(middle.reshape(-1, 3).mean(axis=0))))
+    return min(max(l_star, 0.0), 100.0)
+
+
+def chart_patches(linear):
+    """Mean linear light of a chart's patches, row by row, shape (24, 3); the chart fills the frame, 6 across and 4 down."""
+    linear = np.asarray(linear, np.float32)
+    height, width = linear.shape[:2]
+    found = []
+    for row in range(DOWN):
+        for column in range(ACROSS):
+            y, x = int((row + 0.5) / DOWN * height), int((column + 0.5) / ACROSS * width)
+            ry, rx = max(height // DOWN // 5, 1), max(width // ACROSS // 5, 1)
+            found.append(linear[max(y - ry, 0) : y + ry, max(x - rx, 0) : x + rx].reshape(-1, 3).mean(axis=0))
+    return np.array(found)

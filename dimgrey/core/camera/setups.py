@@ -7,8 +7,6 @@ in the menu, and which effect each has. Source: HANDBOOK 10.
 import re
 from dataclasses import dataclass, field
 
-import numpy as np
-
 from dimgrey.core.colour.chain import CHANNEL_MIXES
 from dimgrey.core.errors import CoreError, OutOfRange
 
@@ -57,8 +55,11 @@ class Setup:
         return tuple(self.effect(name) for name in TONE_EFFECTS)
 
 
-def setup(name, effects=None, filter="none", protection_stops=0.0, file="both", notes="", tags=()):  # noqa: A002
-    """A checked Setup. Raises OutOfRange for an effect beyond its scale, CoreError for an unknown one."""
+def setup(name, effects=None, filter="none", protection_stops=0.0, file="both", notes="", tags=()):
+    """A checked Setup. Raises OutOfRange for an effect beyond its scale, CoreError for an unknown one.
+
+    effects: name -> -1..+1. filter: an in-camera filter. file: both, raw or in-camera. notes, tags: words.
+    """
     kept = {}
     for effect, value in (effects or {}).items():
         if effect not in EFFECTS:
@@ -93,28 +94,42 @@ def setup(name, effects=None, filter="none", protection_stops=0.0, file="both", 
     )
 
 
+def what_changed(before, after):
+    """The difference of two Setups in words, "" when there is none."""
+    said = []
+    for effect in EFFECTS:
+        a, b = before.effect(effect), after.effect(effect)
+        if abs(a - b) > 1e-6:
+            said.append(f"{effect} {a:+.2f} → {b:+.2f}")
+    for name, title in (("name", "name"), ("filter", "filter"), ("protection_stops", "protection"), ("file", "file")):
+        a, b = getattr(before, name), getattr(after, name)
+        if a != b:
+            said.append(f"{title} {a or 'none'} → {b or 'none'}")
+    said += [name for name in ("notes", "tags") if getattr(before, name) != getattr(after, name)]
+    return ", ".join(said)
+
+
 def toned_stops(stops, tone):
     """Stops from middle grey after contrast, highlights and shadows, ``z (1 + 0.35 c)`` and so on; the middle stays.
 
-    stops: any shape. tone: (contrast, highlights, shadows), -1..+1 each.
+    stops: a number or an array. tone: (contrast, highlights, shadows), -1..+1 each. Returns the same kind and shape.
 
-    >>> float(toned_stops(2.0, (0, 1, 0)))
+    >>> toned_stops(2.0, (0, 1, 0))
     2.7
     """
     contrast, highlights, shadows = tone
-    z = np.asarray(stops, float)
-    side = np.where(z > 0, 1 + SLOPE_AT_END * highlights, 1 + SLOPE_AT_END * shadows)
-    return z * (1 + SLOPE_AT_END * contrast) * side
+    side = 1 + SLOPE_AT_END * (highlights * (stops > 0) + shadows * (stops <= 0))
+    return stops * (1 + SLOPE_AT_END * contrast) * side
 
 
 def plain_stops(stops, tone):
-    """What toned_stops made `stops` of: its inverse, of any shape.
+    """What toned_stops made `stops` of: its inverse. stops: a number or an array. tone: as there.
 
-    >>> round(float(plain_stops(2.7, (0, 1, 0))), 6)
+    >>> round(plain_stops(2.7, (0, 1, 0)), 6)
     2.0
     """
-    z = np.asarray(stops, float)
-    return z / np.where(z > 0, toned_stops(1.0, tone), -toned_stops(-1.0, tone))
+    above, below = toned_stops(1.0, tone), -toned_stops(-1.0, tone)
+    return stops / (above * (stops > 0) + below * (stops <= 0))
 
 
 # --- cameras and their menus --------------------------------------------------------------------------------------------------
@@ -173,7 +188,7 @@ def parse_controls(text):
 
 
 def control(name, effect, low, high, step):
-    """A checked Control."""
+    """A checked Control. effect: what it moves. low, high, step: of its scale in the camera's own numbers."""
     if effect not in EFFECTS:
         raise CoreError(
             f"{name}: there is no effect “{effect}”. Known: {', '.join(EFFECTS)}.",
@@ -210,7 +225,7 @@ class Carried:
 def carry(wanted, controls, filters=tuple(CHANNEL_MIXES), most_protection=0.0):
     """A setup on another camera: same effect, nearest step, and what cannot be carried.
 
-    controls: of the camera. filters: in-camera filters it has. most_protection: its strongest, stops.
+    wanted: Setup. controls: of the camera. filters: in-camera filters it has. most_protection: its strongest, stops.
     """
     menu, effects, cannot = [], {}, []
     have = {each.effect for each in controls}
@@ -232,54 +247,4 @@ def carry(wanted, controls, filters=tuple(CHANNEL_MIXES), most_protection=0.0):
     kept = {effect: round(value, 4) for effect, value in effects.items() if abs(value) > 1e-6}
     return Carried(
         tuple(menu), tuple(cannot), Setup(wanted.name, kept, chosen, protection, wanted.file, wanted.notes, wanted.tags)
-    )
-
-
-# --- the open format --------------------------------------------------------------------------------------------------------------
-
-
-def as_json(wanted, version=1):
-    """A setup as plain values of the open format "dimgrey-setup", version 1."""
-    return {
-        "format": "dimgrey-setup",
-        "version": 1,
-        "name": wanted.name,
-        "revision": version,
-        "effects": dict(wanted.effects),
-        "filter": wanted.filter,
-        "protection_stops": wanted.protection_stops,
-        "file": wanted.file,
-        "notes": wanted.notes,
-        "tags": list(wanted.tags),
-    }
-
-
-def from_json(document):
-    """A checked Setup from plain values. Raises CoreError with what is wrong."""
-    known = {"format", "version", "name", "revision", "effects", "filter", "protection_stops", "file", "notes", "tags"}
-    if not isinstance(document, dict) or document.get("format") != "dimgrey-setup" or document.get("version") != 1:
-        raise CoreError("This is not a setup file of version 1.", parameter="file", code="setup-file")
-    for key in document:
-        if key not in known:
-            raise CoreError(
-                f"{key}: unknown key. Known here: {', '.join(sorted(known))}.", parameter="file", code="setup-file"
-            )
-    effects = document.get("effects", {})
-    if not isinstance(effects, dict) or not all(isinstance(v, (int, float)) for v in effects.values()):
-        raise CoreError("effects: must be numbers by name.", parameter="file", code="setup-file")
-    text = lambda key, default: str(document.get(key, default))
-    protection = document.get("protection_stops", 0)
-    if not isinstance(protection, (int, float)):
-        raise CoreError("protection_stops: must be a number.", parameter="file", code="setup-file")
-    tags = document.get("tags", [])
-    if not isinstance(tags, list):
-        raise CoreError("tags: must be a list.", parameter="file", code="setup-file")
-    return setup(
-        text("name", ""),
-        effects,
-        text("filter", "none"),
-        protection,
-        text("file", "both"),
-        text("notes", ""),
-        [str(tag)[:30] for tag in tags],
     )

@@ -4,8 +4,13 @@ from dataclasses import dataclass
 
 import numpy as np
 
+from dimgrey.core.camera.setups import toned_stops
+from dimgrey.core.colour.chain import mixed_chain
+from dimgrey.core.colour.encoding import grey8_of_lightness, luminance, mean_lightness, srgb_of_linear
 from dimgrey.core.errors import CoreError
 from dimgrey.core.picture.display import curve_for, lightness
+from dimgrey.core.picture.tonemap import ToneMap
+from dimgrey.core.planning.zones import MIDDLE
 
 OFF_STOPS = 0.4
 """A shot this close to the plan needs no change."""
@@ -40,11 +45,51 @@ def zone_of_lightness(l_star, kind="digital file"):
     grid = np.linspace(-6, 5, 441)
     shown = lightness(grid, curve_for(kind))
     rising = np.maximum.accumulate(shown + np.arange(len(shown)) * 1e-9)
-    return 5 + np.interp(np.asarray(l_star, float), rising, grid)
+    return MIDDLE + np.interp(np.asarray(l_star, float), rising, grid)
+
+
+def planned_zones(result, made=None):
+    """name -> zone that the in-camera file should show of each tone: after filter and setup.
+
+    result: a Plan. made: the Setup that the file is made with, None for a plain file; film has none, whatever is left of
+    one in its document.
+    """
+    tone = made.tone if made else (0.0, 0.0, 0.0)
+    return {each.name: MIDDLE + toned_stops(each.zone_after_filter - MIDDLE, tone) for each in result.tones}
+
+
+def shown_zones(grey, places, matrix=None):
+    """name -> zone that a shot shows at each place, as far as it lies in the shot.
+
+    grey: 8-bit greys, shape (h, w). places: name -> (x, y), fractions of the plan's picture. matrix: of
+    `affine_from_points`, or None where both have one frame.
+    """
+    height, width = grey.shape[:2]
+    reach = max(2, width // 150)
+    shown = {}
+    for name, at in places.items():
+        x, y = at if matrix is None else moved(matrix, *at)
+        if 0 <= x <= 1 and 0 <= y <= 1:
+            row, column = min(int(y * height), height - 1), min(int(x * width), width - 1)
+            patch = grey[max(row - reach, 0) : row + reach + 1, max(column - reach, 0) : column + reach + 1]
+            shown[name] = float(zone_of_lightness(mean_lightness(patch)))
+    return shown
+
+
+def shown_grey(linear, scene_linear):
+    """8-bit grey of a picture as its file shows it, shape (h, w). linear: shape (h, w, 3). scene_linear: it is light."""
+    light = np.asarray(linear, np.float32)
+    if scene_linear:
+        return grey8_of_lightness(ToneMap(mixed_chain("none").terms, kind="digital file").lightness(light))
+    encoded = srgb_of_linear(np.maximum(luminance(light), 0))
+    return np.round(np.clip(encoded, 0, 1) * 255).astype(np.uint8)
 
 
 def require_same_frame(planned_size, shot_size, planned_crop=None):
-    """Check that a shot has the shape of the plan's picture. Raises CoreError with what to do."""
+    """Check that a shot has the shape of the plan's picture. Raises CoreError with what to do.
+
+    planned_size, shot_size: (width, height). planned_crop: Crop of the plan, or None.
+    """
     (w, h), (x, y) = planned_size, shot_size
     if (w > h) != (x > y) and w != h and x != y:
         raise CoreError(
@@ -74,7 +119,7 @@ def affine_from_points(planned, shot):
 
 
 def moved(matrix, x, y):
-    """A point of the plan's picture in the shot."""
+    """A point of the plan's picture in the shot, fractions. matrix: of affine_from_points, shape (2, 3)."""
     at = matrix @ np.array([x, y, 1.0])
     return float(at[0]), float(at[1])
 

@@ -1,6 +1,7 @@
 """Glass filters in front of the lens: transmittance over the wavelengths."""
 
 import difflib
+from dataclasses import dataclass
 from functools import cache
 
 import numpy as np
@@ -34,9 +35,34 @@ _GLASS = {
 }
 
 COLOURED = tuple(_GLASS)
-GREY = ("nd", "polarizer", "graduated")
-"""Filters that take all colours alike; a graduated one only over the sky."""
-FILTERS = COLOURED + GREY
+
+
+@dataclass(frozen=True)
+class GreyGlass:
+    """A filter that takes all colours alike.
+
+    label: what its field is called. words: in the line of the sheet, with {stops}. called: in sentences. usual_stops: what
+    it takes where nothing is said, None when it must be said. steps: the stops that there are to choose from, one for a
+    filter that is on or off, () for any. over_sky: it holds back the sky alone.
+    """
+
+    label: str
+    words: str
+    called: str
+    usual_stops: float | None = None
+    steps: tuple = ()
+    over_sky: bool = False
+
+
+GREY = {
+    "polarizer": GreyGlass("Polarizer (1⅓ stops)", "polarizer", "polarizer", POLARIZER_STOPS, (POLARIZER_STOPS,)),
+    "nd": GreyGlass("Neutral density, stops", "neutral density {stops}", "neutral-density filter"),
+    "graduated": GreyGlass(
+        "Graduated, over the sky", "graduated {stops}", "graduated filter", 2.0, (1, 2, 3), over_sky=True
+    ),
+}
+"""Everything that plan, sheet, kit and scene file know of grey glass: a new kind is one more row."""
+FILTERS = (*COLOURED, *GREY)
 
 
 @cache

@@ -91,7 +91,7 @@ def _cost(given, terms, start, truth):
 def expected_error_stops(residuals, colour, nearest=9):
     """How far the grey of a colour may be off: root mean square of its most similar objects' residuals, stops.
 
-    residuals: from `refined_terms`. colour: linear sRGB. Similar means alike in chromaticity, not in brightness. A colour
+    residuals: from `refined_terms`. colour: linear sRGB. nearest: how many objects count. Similar means alike in chromaticity, not in brightness. A colour
     more saturated than any object is less sure still: the error grows with its distance from them.
     """
     _, colours = objects()

@@ -22,7 +22,7 @@ class Bracket:
 
 
 @dataclass(frozen=True)
-class Frame:
+class BracketFrame:
     """One frame: its offset in stops (+ is over), its time, and the tones with texture that it holds well."""
 
     offset_stops: float
@@ -32,7 +32,7 @@ class Frame:
 
 
 def require_bracket(count, step, order="0 - +"):
-    """A Bracket that cameras have. Raises OutOfRange naming what is wrong."""
+    """A Bracket that cameras have: count of frames, step in stops, order. Raises OutOfRange naming what is wrong."""
     if count not in COUNTS:
         raise OutOfRange(f"A bracket has 3, 5 or 7 frames (got {count}).", parameter="bracket", code="bracket-count")
     if not any(abs(step - known) < 0.02 for known in STEPS):
@@ -69,14 +69,14 @@ def frames(bracket, seconds, zones, dependable, increment="third"):
     for offset in offsets(bracket):
         time = seconds * 2.0**offset
         held = tuple(name for name, zone in zones if low - 0.01 <= zone + offset <= high + 0.01)
-        made.append(Frame(offset, marked_time(time, increment), time, held))
+        made.append(BracketFrame(offset, marked_time(time, increment), time, held))
     return tuple(made)
 
 
 def suggested(zones, dependable, uncertainty_stops=0.0):
     """The smallest Bracket whose frames hold every tone between them, or None when the plan's own frame does.
 
-    zones: of the tones that need texture. uncertainty_stops: how far the light or the readings may be off.
+    zones: of the tones that need texture. dependable: the medium's, low and high. uncertainty_stops: how far the light or the readings may be off.
     """
     if not zones:
         return None
@@ -94,7 +94,7 @@ def suggested(zones, dependable, uncertainty_stops=0.0):
 
 
 def uncovered(bracket, zones, dependable):
-    """Stops by which the brightest or darkest tone still lies outside every frame; 0 when all are held."""
+    """Stops by which the brightest or darkest tone still lies outside every frame's dependable zones; 0 when held."""
     reach = bracket.count // 2 * bracket.step
     missing = max(dependable[0] - min(zones), max(zones) - dependable[1], 0.0) - reach
     return max(missing, 0.0) if not math.isinf(missing) else 0.0

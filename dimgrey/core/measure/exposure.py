@@ -48,7 +48,7 @@ def luminance_cd_m2(ev, k=K_REFLECTED):
 
 
 def ev100_of_luminance(luminance, k=K_REFLECTED):
-    """EV100 of a luminance in cd/m2, the inverse of `luminance_cd_m2`. Raises OutOfRange at 0 and below."""
+    """EV100 of a luminance in cd/m2 with a meter constant k, the inverse of `luminance_cd_m2`. Raises OutOfRange at 0 and below."""
     return math.log2(require_positive(luminance, "luminance", "A spot without light has no EV.") * 100 / k)
 
 

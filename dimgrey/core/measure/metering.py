@@ -12,6 +12,8 @@ from dimgrey.core.colour.encoding import MIDDLE_GREY, luminance
 from dimgrey.core.errors import OutOfRange
 
 MIXED_SPREAD_STOPS = 2.0
+CLIPPED_SHARE = 0.02
+"""Share of a spot that may be blank in the picture before its reading is called clipped."""
 DISAGREEMENT_STOPS = 3.0
 FLOOR = 2.0**-24
 """The least linear value that is told from black, the smallest half-float; darker light is below any meter."""
@@ -40,6 +42,10 @@ class SpotReading:
     def mixed(self):
         return self.spread_stops > MIXED_SPREAD_STOPS
 
+    @property
+    def is_clipped(self):
+        return self.clipped > CLIPPED_SHARE
+
 
 def hfov_deg(focal_35mm):
     """Horizontal field of view of a focal length in 35 mm terms, ``2 atan(18 / f)`` on a 36 mm wide frame; degrees."""
@@ -47,7 +53,7 @@ def hfov_deg(focal_35mm):
 
 
 def picture_hfov_deg(focal_35mm, width, height):
-    """Horizontal field of view of a picture; upright, the frame's 36 mm run along its height. Degrees."""
+    """Horizontal field of view of a picture of width by height; upright, the frame's 36 mm run along its height. Degrees."""
     long_side = hfov_deg(focal_35mm)
     if width >= height:
         return long_side
@@ -92,7 +98,7 @@ def read_spot(linear, column, row, radius_px, clip=None):
 
 
 def pixel_at(fraction, pixels):
-    """Pixel that a fraction 0..1 of a picture's width or height falls in. Raises OutOfRange beyond the edges."""
+    """Pixel that a fraction 0..1 of so many pixels of width or height falls in. Raises OutOfRange beyond the edges."""
     if not 0 <= fraction <= 1:
         raise OutOfRange(
             f"A place in the picture is given as fractions from 0 to 1 (got {fraction:g}).",

@@ -1,10 +1,19 @@
 """A meter reading as people write it: an EV, or a shutter time with an aperture and perhaps a speed."""
 
 import re
+from datetime import UTC, datetime
 
 from dimgrey.core.errors import OutOfRange, Unreadable
 from dimgrey.core.measure.exposure import ev100
-from dimgrey.core.measure.stops import parse_aperture, parse_ev, parse_speed, parse_time, require_ev
+from dimgrey.core.measure.stops import (
+    parse_aperture,
+    parse_ev,
+    parse_speed,
+    parse_time,
+    require_ev,
+    written_aperture,
+    written_time,
+)
 
 _APERTURE = re.compile(r"(?<![a-z])f\s*/?\s*-?[\d.,]+", re.IGNORECASE)
 _SPEED = re.compile(r"(?:iso|@)\s*-?[\d.,]+", re.IGNORECASE)
@@ -36,8 +45,8 @@ def parse_reading(text, iso="100", increment="third"):
     s = parse_speed(speed.group().lstrip("@") if speed else iso, increment)
     require_ev(ev100(f.exact, t.exact, s.exact))
     return {
-        "shutter": t.name if "/" in t.name or "m" in t.name else f"{t.name}s",
-        "aperture": f"f/{f.name}",
+        "shutter": written_time(t),
+        "aperture": written_aperture(f),
         "iso": s.name,
     }
 
@@ -72,3 +81,30 @@ def parse_distance(text):
     if not 0.01 <= metres <= 100_000:
         raise OutOfRange(f"A distance is 1 cm to 100 km (got {text.strip()}).", parameter="distance", code="distance")
     return metres
+
+
+KINDS = ("spot", "incident", "whole frame", "grey card", "estimate", "picture")
+"""Kinds of readings, as the scene file names them; people type the first four."""
+TYPED_KINDS = KINDS[:4]
+STALE_MINUTES, STALE_LOW_SUN_MINUTES = 10, 3
+"""How long a typed reading is taken as fresh: outdoors, and within an hour of sunrise or sunset. Defaults."""
+OLD_HOURS = 12
+
+
+def reading_age(taken_at, now, low_sun=False):
+    """(age in words, whether it is stale) of a reading; ("", False) for one of this minute or without a time.
+
+    taken_at: ISO 8601, taken as UTC without a zone. now: aware datetime. low_sun: the light changes by the minute.
+    Readings of another day are dated and no longer called stale.
+    """
+    try:
+        taken = datetime.fromisoformat(taken_at)
+    except ValueError:
+        return "", False
+    minutes = (now - (taken if taken.tzinfo else taken.replace(tzinfo=UTC))).total_seconds() / 60
+    if minutes < 1:
+        return "", False
+    if minutes > OLD_HOURS * 60:
+        return f"{taken:%d %b}", False
+    limit = STALE_LOW_SUN_MINUTES if low_sun else STALE_MINUTES
+    return f"{minutes:.0f} min ago" if minutes < 90 else f"{minutes / 60:.0f} h ago", minutes > limit

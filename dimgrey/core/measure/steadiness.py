@@ -7,6 +7,7 @@ from dimgrey.core.errors import require_positive
 
 WIND_M_S = 5.0
 LONG_LENS_MM = 100.0
+"""Focal length in 35 mm terms from which wind shows, and the sun near the frame endangers eye and sensor."""
 SHAKY_FROM_S, SHAKY_TO_S = 1 / 60, 2.0
 """Times in which a tripod that the wind moves shows it: shorter freezes it, longer averages it out."""
 

@@ -140,12 +140,23 @@ def format_stops(stops, divisions=3, signed=False):
 
 
 def format_aperture(marked):
+    """A marked aperture as it is engraved: f/8."""
     return f"f/{marked.name}"
 
 
 def format_time(marked):
     """A marked time as people read it: "1/125", "0.5 s", "4 s", "1 min 20 s"."""
     return _time_words(marked.name)
+
+
+def written_aperture(marked):
+    """An aperture as scene files write it: "f/8"."""
+    return f"f/{marked.name}"
+
+
+def written_time(marked):
+    """A time as scene files write it, so that it reads back as the same: "1/125", "2s", "1m30"."""
+    return marked.name if "/" in marked.name or "m" in marked.name else f"{marked.name}s"
 
 
 def _time_words(name):

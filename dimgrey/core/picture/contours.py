@@ -69,7 +69,8 @@ def smoothed(zones, pixels=SMOOTHING_PX):
 def contours(zones, outer=(0.0, 10.0), smoothing_px=SMOOTHING_PX, shortest=SHORTEST):
     """The map of a picture.
 
-    zones: zone of each pixel, shape (h, w). outer: zones of the medium below and above which tones are lost.
+    zones: zone of each pixel, shape (h, w). outer: zones of the medium below and above which tones are lost. shortest: line that is drawn,
+    pixels.
     Returns ToneMapDrawing. A picture of one tone, or thinner than two pixels, has no lines.
     """
     from contourpy import FillType, LineType, contour_generator

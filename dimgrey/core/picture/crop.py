@@ -35,7 +35,7 @@ class Crop:
 
 
 def require_crop(left, top, right, bottom):
-    """A Crop with an area. Raises OutOfRange with what to do."""
+    """A Crop with an area from left, top, right and bottom as fractions. Raises OutOfRange with what to do."""
     edges = (left, top, right, bottom)
     if not all(-1e-6 <= edge <= 1 + 1e-6 for edge in edges):
         raise OutOfRange("A crop lies within the picture: its edges are 0 to 1.", parameter="crop", code="crop-outside")

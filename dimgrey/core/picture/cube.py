@@ -16,7 +16,7 @@ def cube_grey(encoded, tone_map):
 
 
 def cube_text(tone_map, title, comment, points=POINTS):
-    """The table as text. title: a line in quotes. comment: lines that start with #."""
+    """The table of a ToneMap as text. points: on each side. title: a line in quotes. comment: lines that start with #."""
     axis = np.linspace(0, 1, points)
     blue, green, red = np.meshgrid(axis, axis, axis, indexing="ij")
     grey = cube_grey(np.stack([red, green, blue], axis=-1), tone_map).ravel()

@@ -17,6 +17,8 @@ from dimgrey.core.colour.encoding import (
     luminance_of_lightness,
     srgb_of_linear,
 )
+from dimgrey.core.planning.development import developed_zone
+from dimgrey.core.planning.zones import MIDDLE
 
 PRINT_CURVE = ((-5, -4, -3, -2, -1, 0, 1, 2, 3, 4, 5), (3, 8, 16, 26, 38, 50, 63, 76, 87, 95, 99))
 SENSOR_WHITE, WHITE_RAMP = 3.3, 0.3
@@ -72,13 +74,6 @@ def _index_stops():
     return stops
 
 
-def developed_stops(stops, development):
-    """Stops from middle grey after a film's development N+k, ``z' = 3 + (z - 3)(4 + k) / 4`` above zone III."""
-    if not development:
-        return stops
-    return np.where(stops > -2, -2 + (stops + 2) * (4 + development) / 4, stops)
-
-
 LOOKS = ("grey", "hard", "two", "three", "squint")
 """The plain grey, and what squeezes it: contrast far past any print, two tones, three tones, a blurred squint."""
 HARD_SLOPE = 4.0
@@ -100,13 +95,13 @@ def _look(l_star, look):
 def display_table(exposure_stops=0.0, slope=1.0, curve=PRINT_CURVE, development=0, look="grey", tone=(0.0, 0.0, 0.0)):
     """Table that turns grey light into 8-bit sRGB, indexed by the upper 16 bits of its float32; shape (65536,), uint8.
 
-    exposure_stops: added to ``slope * log2(G / 0.18)``; the result is the tone's place in stops from zone V.
+    curve: (stops, L*) of the medium. exposure_stops: added to ``slope * log2(G / 0.18)``; the result is the tone's place in stops from zone V.
     development: step of the film's development, which stretches or presses what lies above zone III. look: one of LOOKS.
     tone: contrast, highlights and shadows of an in-camera setup, -1..+1 each.
     A step is 1/128 stop, so a value is off by at most half a grey level. Zero, negative light and none at all are the
     darkest; infinity is the brightest.
     """
-    stops = developed_stops(_index_stops() * slope + exposure_stops, development)
+    stops = developed_zone(_index_stops() * slope + exposure_stops + MIDDLE, development) - MIDDLE
     shown = grey8_of_lightness(_look(lightness_through(stops, tone, curve), look))
     table = np.full(STEPS, shown[0], np.uint8)
     table[FIRST:LAST] = shown
@@ -197,7 +192,7 @@ def squinted(pixels):
 
 
 def toned(index, table):
-    """8-bit grey of a picture whose chain was applied before: another exposure or development. Shape of `index`."""
+    """8-bit grey of a picture whose chain was applied before, by a table of `display_table`. Shape of `index`."""
     flat, out = index.ravel(), np.empty(index.size, np.uint8)
 
     def block(start, stop, place, _):

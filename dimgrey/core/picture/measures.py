@@ -11,6 +11,8 @@ BANDS = ("black", "dark", "middle", "light", "white")
 BORDERS = (2.5, 4.5, 6.5, 8.5)
 """Zones between the five bands."""
 SCALES = ("full scale", "graphic", "high-key", "low-key", "soft")
+LOST_L = (2.0, 99.0)
+"""Lightness at which a grey is taken as black or white without anything in it."""
 PULL_SIDE = 128
 SURROUND = ((2, 8), (4, 16), (8, 24))
 """Centre and surround of each scale in pixels of a picture PULL_SIDE wide."""
@@ -40,6 +42,12 @@ def balance(zones):
     return Balance(tuple(float(n) / zones.size for n in counts), float(soft))
 
 
+def lost_shares(lightness):
+    """(share that is black, share that is white) of a picture. lightness: L*, any shape."""
+    light = np.asarray(lightness)
+    return float(np.mean(light <= LOST_L[0])), float(np.mean(light >= LOST_L[1]))
+
+
 @dataclass(frozen=True)
 class Verdict:
     """Whether a picture keeps what a scale asks for, what it lacks, and what usually helps."""
@@ -50,7 +58,7 @@ class Verdict:
 
 
 def verdict(found, scale):
-    """Verdict on a balance for one of SCALES; None when no scale is asked for."""
+    """Verdict on a balance that was found, for one of SCALES; None when no scale is asked for."""
     if not scale:
         return None
     black, dark, middle, light, white = found.shares
@@ -133,7 +141,7 @@ def _narrowed(lightness):
 
 
 def place_of(found, x, y, reach=0.12):
-    """1-based place of the pull nearest to a point within `reach`, or None when no pull is there."""
+    """1-based place, among the pulls found, of the one nearest to a point within `reach`, or None when no pull is there."""
     for k, pull in enumerate(found):
         if np.hypot(pull.x - x, pull.y - y) <= reach:
             return k + 1
@@ -174,7 +182,7 @@ def bright_edges(lightness):
 
 
 def pull_words(found, subject=None):
-    """One sentence on the pulls. subject: (name, x, y) or None."""
+    """One sentence on the pulls found. subject: (name, x, y) or None."""
     if not found:
         return "Nothing pulls the eye: the picture is of one tone."
     if subject is None:

@@ -8,7 +8,9 @@ from dimgrey.core.camera.setups import toned_stops
 from dimgrey.core.colour.chain import DARKEST_GREY
 from dimgrey.core.colour.encoding import MIDDLE_GREY
 from dimgrey.core.colour.refine import terms_of
-from dimgrey.core.picture.display import curve_for, developed_stops, lightness_through
+from dimgrey.core.picture.display import curve_for, lightness_through
+from dimgrey.core.planning.development import developed_zone
+from dimgrey.core.planning.zones import MIDDLE
 
 MEASURED_SIDE = 400
 """Long side in pixels of the copy that is measured: fine enough for shares, pulls and contours of a whole picture."""
@@ -36,11 +38,11 @@ class ToneMap:
 
     def zones(self, linear):
         """Zone that each pixel prints on, not limited to 0..10. linear: shape (..., 3). Returns shape (...)."""
-        return 5 + toned_stops(self._held_stops(linear), self.tone)
+        return MIDDLE + toned_stops(self._held_stops(linear), self.tone)
 
     def _held_stops(self, linear):
         grey = np.maximum(self.grey(linear), DARKEST_GREY)
-        return developed_stops(np.log2(grey / MIDDLE_GREY) * self.slope + self.stops, self.development)
+        return developed_zone(np.log2(grey / MIDDLE_GREY) * self.slope + self.stops + MIDDLE, self.development) - MIDDLE
 
     def lightness(self, linear):
         """L* at which each pixel is shown, 0..100. Shape as `zones`."""
@@ -50,7 +52,7 @@ class ToneMap:
 def reduced(planes, side=MEASURED_SIDE):
     """A small copy of a picture by averaging light over whole blocks, shape (h, w, 3), float32.
 
-    planes: linear sRGB, shape (3, H, W). Averaging is done on light, as a lens that is out of focus would.
+    planes: linear sRGB, shape (3, H, W). side: longest side of the copy, pixels. Averaging is done on light, as a lens that is out of focus would.
     """
     _, height, width = planes.shape
     block = max(1, -(-max(height, width) // side))

@@ -44,7 +44,7 @@ class Twins:
 
 
 def areas_of(linear, count=AREAS):
-    """Areas of a small picture. linear: shape (h, w, 3), linear sRGB with middle grey at 0.18."""
+    """Areas of a small picture. linear: shape (h, w, 3), linear sRGB with middle grey at 0.18. count: at most."""
     from skimage.color import rgb2lab
     from skimage.segmentation import slic
 
@@ -90,7 +90,7 @@ def _neighbours(labels):
 def twins(areas, lightness, count=MOST_TWINS):
     """Twins of a picture, the worst first; () when there are none.
 
-    lightness: L* of each area's mean colour through the chain, shape (n,).
+    areas: of `areas_of`. count: at most. lightness: L* of each area's mean colour through the chain, shape (n,).
     A pair weighs its border times how alike the greys are times how different the colours.
     """
     from skimage.color import deltaE_ciede2000
@@ -107,7 +107,7 @@ def twins(areas, lightness, count=MOST_TWINS):
 
 
 def outline(areas, numbers):
-    """Outline of some areas together, as rings of fractions of width and height."""
+    """Outline of the areas with some numbers together, as rings of fractions of width and height."""
     from contourpy import contour_generator
 
     inside = np.pad(np.isin(areas.labels, numbers).astype(float), 1)

@@ -7,20 +7,21 @@ from dataclasses import dataclass, field, replace
 
 from dimgrey.core.picture.measures import balance
 from dimgrey.core.planning.development import developed_zone
-from dimgrey.core.planning.separation import MERGE, ways
+from dimgrey.core.planning.separation import MERGE, colour_choices
+from dimgrey.core.sky.daylight import mentions
 
 MOST = 3
 
 
 @dataclass(frozen=True)
 class Proposal:
-    """code, what to do, why, how strong (0..1), and what it changes: "way" a filter or mix, "effects" of a setup."""
+    """code, what to do, why, how strong (0..1), and what it changes: "choice" a filter or mix, "effects" of a setup."""
 
     code: str
     text: str
     reason: str
     strength: float
-    way: str = ""
+    choice: str = ""
     effects: dict = field(default_factory=dict)
 
 
@@ -37,7 +38,7 @@ def advice(result, scale="", zones=None, words=""):
         *_shadows(result),
         *_subject(result, words.lower()),
     ]
-    if result.scene.medium.is_film:  # film has no menu: what a setup would do is done in development and on paper
+    if result.brief.medium.is_film:  # film has no menu: what a setup would do is done in development and on paper
         made = [
             replace(each, effects={}, reason=f"{each.reason} On film: by development and paper.")
             if each.effects
@@ -58,11 +59,11 @@ def _range(result):
     tones = _textured(result)
     if len(tones) < 2:
         return
-    low, high = result.scene.medium.dependable
+    low, high = result.brief.medium.dependable
     seen = [tone.zone_held for tone in tones]
     spread, room = max(seen) - min(seen), high - low
     over = max(max(seen) - high, low - min(seen))
-    if over > 0.2 and result.scene.medium.kind == "digital file":
+    if over > 0.2 and result.brief.medium.kind == "digital file":
         which = "highlights" if max(seen) - high >= low - min(seen) else "shadows"
         yield Proposal(
             "soften",
@@ -71,7 +72,7 @@ def _range(result):
             min(0.5 + over / 4, 1.0),
             effects={which: -0.5, "contrast": -0.25},
         )
-    if spread < 0.45 * room and result.scene.medium.kind != "film":
+    if spread < 0.45 * room and result.brief.medium.kind != "film":
         yield Proposal(
             "raise",
             "Raise contrast.",
@@ -84,35 +85,33 @@ def _range(result):
 def _merging(result):
     if len(result.tones) < 2:
         return
-    found = ways(result)
+    found = colour_choices(result)
     now = _current(found, result)
     if now is None:
         return
     merging = [k for k, parted in enumerate(now.parted) if abs(parted.zones_apart) < MERGE]
     if not merging:
         return
-    for way in found:
-        if way.name != now.name and all(abs(way.parted[k].zones_apart) > 2 * MERGE for k in merging) and not way.lost:
+    for choice in found:
+        if (
+            choice.name != now.name
+            and all(abs(choice.parted[k].zones_apart) > 2 * MERGE for k in merging)
+            and not choice.lost
+        ):
             pair = now.parted[merging[0]].pair
-            cost = f", {way.stops:.1f} stops" if way.stops else ""
+            cost = f", {choice.stops:.1f} stops" if choice.stops else ""
             yield Proposal(
                 "part",
-                f"Use {way.name}{cost}.",
-                f"{pair.a} and {pair.b} merge; {way.name} brings them {abs(way.parted[merging[0]].zones_apart):.1f} zones apart.",
+                f"Use {choice.name}{cost}.",
+                f"{pair.a} and {pair.b} merge; {choice.name} brings them {abs(choice.parted[merging[0]].zones_apart):.1f} zones apart.",
                 0.9,
-                way=way.name,
+                choice=choice.name,
             )
             return
 
 
 def _current(found, result):
-    scene = result.scene
-    name = (
-        scene.medium.channel_mix
-        if scene.medium.mixes_channels
-        else next((g.name for g in scene.filters if g.name not in ("nd", "polarizer", "graduated")), "none")
-    )
-    return next((way for way in found if way.name == name), None)
+    return next((choice for choice in found if choice.name == result.brief.colour_choice), None)
 
 
 def _scale(result, scale, zones):
@@ -163,7 +162,7 @@ def _scale(result, scale, zones):
 
 def _shadows(result):
     deep = [tone for tone in result.tones if developed_zone(tone.zone_after_filter, 0) < 1.5 and not tone.needs_texture]
-    if deep and result.scene.medium.kind.startswith("digital"):
+    if deep and result.brief.medium.kind.startswith("digital"):
         yield Proposal(
             "grain",
             "Add a little grain.",
@@ -208,5 +207,5 @@ _SUBJECTS = (
 def _subject(result, words):
     skin = any(tone.role == "skin" for tone in result.tones)
     for code, keys, text, reason, effects in _SUBJECTS:
-        if (code == "portrait" and skin) or any(key in words for key in keys):
+        if (code == "portrait" and skin) or mentions(words, keys):
             yield Proposal(code, text, reason, 0.25, effects=effects)

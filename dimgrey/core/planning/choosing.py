@@ -9,6 +9,7 @@ from dataclasses import dataclass
 from dimgrey.core.errors import OutOfRange
 from dimgrey.core.measure.exposure import exposure_time_s, f_number_for, marked_aperture, marked_time
 from dimgrey.core.measure.optics import (
+    AIRY_MM_PER_F,
     airy_mm,
     best_f_number,
     circle_of_confusion_mm,
@@ -71,7 +72,7 @@ class Trade:
 
 
 @dataclass(frozen=True)
-class Proposal:
+class ProposedSetting:
     """A setting and what it costs. nd_stops: neutral density to add, 0 for none. focus_m: None when depth did not matter.
     depth: what the setting keeps sharp, None without a focus."""
 
@@ -86,7 +87,9 @@ class Proposal:
 
 
 def propose(exposure_ev100, needs, means):
-    """Proposal for an exposure in EV100 (filters and bellows taken off already).
+    """ProposedSetting for an exposure in EV100 (filters and bellows taken off already).
+
+    needs: Needs, what it is chosen for. means: Means, what camera, lens and film can do.
 
     Raises OutOfRange where a distance contradicts itself.
     """
@@ -120,8 +123,8 @@ def propose(exposure_ev100, needs, means):
         at = min(focus.focus_m, 1e6)
         depth = depth_of_field(means.focal_mm, aperture.exact, at, coc)
     best = best_f_number(focus.image_spread_mm) if focus else None
-    trades = _trades(needs, means, coc, aperture, seconds, depth, best, longest, nd)
-    return Proposal(
+    trades = _trades(needs, means, coc, aperture, seconds, depth, best, nd)
+    return ProposedSetting(
         aperture,
         marked_time(seconds, means.increment),
         speed,
@@ -145,51 +148,57 @@ def _longest_time(needs, means, coc):
     return max(min(limits), means.time_min_s)
 
 
-def _trades(needs, means, coc, aperture, seconds, depth, best, longest, nd):
-    lines = []
-    f = aperture.exact
-    if depth:
-        far = "infinity" if math.isinf(depth.far_m) else f"{depth.far_m:.3g} m"
-        met = depth.near_m <= needs.near_m * 1.05 and depth.far_m >= min(needs.far_m, 1e5) * 0.95
-        wanted = (
-            ""
-            if met
-            else f"; wanted {needs.near_m:g} m to {'infinity' if math.isinf(needs.far_m) else f'{needs.far_m:g} m'}"
-        )
-        lines.append(Trade("depth", f"Sharp from {depth.near_m:.3g} m to {far}{wanted}.", met))
-    if airy_mm(f) > coc:
-        lines.append(
-            Trade(
-                "diffraction",
-                f"Diffraction at {format_aperture(aperture)} blurs more than the frame resolves; best near f/{best or coc / 0.001342:.0f}.",
-                False,
-            )
-        )
+def _trades(needs, means, coc, aperture, seconds, depth, best, nd):
+    """What the setting keeps of what was needed, one Trade each, in the order in which they are looked at."""
+    return (
+        *_depth_trade(needs, depth),
+        *_diffraction_trade(aperture, coc, best),
+        *_steadiness_trade(needs, means, seconds),
+        *_motion_trade(needs, means, coc, seconds),
+        *_setting_trades(means, aperture, seconds, nd),
+    )
+
+
+def _depth_trade(needs, depth):
+    if not depth:
+        return
+    metres = lambda value: "infinity" if math.isinf(value) else f"{value:.3g} m"
+    met = depth.near_m <= needs.near_m * 1.05 and depth.far_m >= min(needs.far_m, 1e5) * 0.95
+    far = "infinity" if math.isinf(needs.far_m) else f"{needs.far_m:g} m"
+    wanted = "" if met else f"; wanted {needs.near_m:g} m to {far}"
+    yield Trade("depth", f"Sharp from {depth.near_m:.3g} m to {metres(depth.far_m)}{wanted}.", met)
+
+
+def _diffraction_trade(aperture, coc, best):
+    if airy_mm(aperture.exact) > coc:
+        near = best or coc / AIRY_MM_PER_F
+        blurs = f"Diffraction at {format_aperture(aperture)} blurs more than the frame resolves"
+        yield Trade("diffraction", f"{blurs}; best near f/{near:.0f}.", False)
+
+
+def _steadiness_trade(needs, means, seconds):
     if needs.support == "hand":
         limit = handheld_limit_s(means.focal_35mm, means.hand_factor, means.stabiliser_stops)
-        lines.append(Trade("hand", f"Hands hold {format_seconds(limit)}.", seconds <= limit * 1.15))
+        yield Trade("hand", f"Hands hold {format_seconds(limit)}.", seconds <= limit * 1.15)
     elif wind_shakes(needs.wind_m_s, means.focal_35mm, seconds):
-        lines.append(Trade("wind", "Wind will move this tripod: shelter it, or go shorter than 1/60.", False))
-    if needs.motion and needs.speed_m_s > 0:
-        blur = needs.speed_m_s * seconds * means.focal_mm / needs.distance_m
-        frozen = blur <= coc * 1.15
-        if needs.motion == "freeze":
-            lines.append(Trade("motion", f"Motion blurs {blur:.2g} mm on the frame; {coc:.2g} mm looks sharp.", frozen))
-        else:
-            lines.append(
-                Trade(
-                    "motion",
-                    f"Motion blurs {blur:.2g} mm on the frame, {blur / coc:.0f} times what looks sharp.",
-                    blur >= coc * BLUR_PARTS * 0.8,
-                )
-            )
+        yield Trade("wind", "Wind will move this tripod: shelter it, or go shorter than 1/60.", False)
+
+
+def _motion_trade(needs, means, coc, seconds):
+    if not needs.motion or needs.speed_m_s <= 0:
+        return
+    blur = needs.speed_m_s * seconds * means.focal_mm / needs.distance_m
+    blurs = f"Motion blurs {blur:.2g} mm on the frame"
+    if needs.motion == "freeze":
+        yield Trade("motion", f"{blurs}; {coc:.2g} mm looks sharp.", blur <= coc * 1.15)
+    else:
+        wide_enough = blur >= coc * BLUR_PARTS * 0.8
+        yield Trade("motion", f"{blurs}, {blur / coc:.0f} times what looks sharp.", wide_enough)
+
+
+def _setting_trades(means, aperture, seconds, nd):
     if nd:
-        lines.append(Trade("filter", f"Neutral density of {nd:g} stops stretches the time.", True))
-    lines.append(
-        Trade(
-            "time",
-            f"{format_time(marked_time(seconds, means.increment))} at {format_aperture(aperture)}.",
-            means.time_min_s * 0.9 <= seconds <= means.time_max_s * 1.1,
-        )
-    )
-    return tuple(lines)
+        yield Trade("filter", f"Neutral density of {nd:g} stops stretches the time.", True)
+    within = means.time_min_s * 0.9 <= seconds <= means.time_max_s * 1.1
+    text = f"{format_time(marked_time(seconds, means.increment))} at {format_aperture(aperture)}."
+    yield Trade("time", text, within)

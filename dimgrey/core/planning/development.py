@@ -6,6 +6,8 @@ from dimgrey.core.errors import CoreError
 
 REACH = (-2, 2)
 """Steps of development that a film's table usually covers; a kit's own table replaces it."""
+FIRST_MOVED, TARGET_SPREAD = 3.0, 4.0
+"""Zone above which development moves tones, and the zones that N is made for above it."""
 
 
 def development_step(target_spread_stops, measured_spread_stops):
@@ -19,8 +21,15 @@ def format_development(step):
 
 
 def developed_zone(zone, step):
-    """Zone at which a tone prints after development, ``3 + (z - 3)(4 + k) / 4`` above III; shadows hardly move."""
-    return zone if zone <= 3 else 3 + (zone - 3) * (4 + step) / 4
+    """Zone at which a tone prints after development, ``3 + (z - 3)(4 + k) / 4`` above III; shadows hardly move.
+
+    zone: a number or an array of zones. step: k of N+k. Returns the same kind and shape.
+
+    >>> developed_zone(7.0, -1)
+    6.0
+    """
+    above = (zone - FIRST_MOVED) * (zone > FIRST_MOVED)
+    return zone + above * step / TARGET_SPREAD
 
 
 @dataclass(frozen=True)

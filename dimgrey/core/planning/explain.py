@@ -2,7 +2,7 @@
 
 from dimgrey.core.measure.stops import format_aperture, format_seconds, format_stops, format_time
 from dimgrey.core.planning.media import DEPENDABLE
-from dimgrey.core.planning.placing import SCHOOLS
+from dimgrey.core.planning.schools import SCHOOLS
 from dimgrey.core.planning.zones import format_zone
 
 
@@ -11,7 +11,7 @@ def why_setting(plan):
     placed, zone = plan.placed, format_zone(plan.placement.zone)
     if placed is None:
         return f"Half of darkest plus brightest texture goes on {zone}: setting EV {_n(plan.setting_ev100)}."
-    held = plan.scene.wish is not None and plan.scene.wish.hold == "after filter" and abs(placed.shift_stops) > 0.005
+    held = plan.brief.choice.hold == "after filter" and abs(placed.shift_stops) > 0.005
     shift = f" {_signed(placed.shift_stops)} (filter shift)" if held else ""
     return (
         f"EV {_n(placed.ev100)} of {placed.name}{shift} + 5 − {_n(plan.placement.zone)} ({zone}) "
@@ -30,9 +30,9 @@ def why_filter(plan):
     weights = ", ".join(
         f"{name} {weight:.2f}" for name, weight in zip(("red", "green", "blue"), chain.weights, strict=True)
     )
-    source = f"{plan.scene.medium.response}" if plan.scene.medium.response else "the camera's own channel mix"
-    parts = [f"Grey is made of {weights} ({source}, light {plan.scene.light})."]
-    if plan.scene.through_filter:
+    source = f"{plan.brief.medium.response}" if plan.brief.medium.response else "the camera's own channel mix"
+    parts = [f"Grey is made of {weights} ({source}, light {plan.brief.light})."]
+    if plan.brief.through_filter:
         parts.append("Metered through the filter: no factor is added.")
     elif cost.printed_stops is not None:
         parts.append(
@@ -63,7 +63,7 @@ def why_range(plan):
     """Range and development as a sum, or why there is none."""
     if plan.range_stops is None:
         return "The range needs two tones that must keep texture."
-    medium = plan.scene.medium
+    medium = plan.brief.medium
     low, high = medium.dependable
     default = " (default)" if medium.dependable == DEPENDABLE[medium.kind] else ""
     text = f"Brightest minus darkest texture: {_n(plan.range_stops)} stops; the medium holds {_n(high - low)} ({format_zone(low)}–{format_zone(high)}{default})."
@@ -74,7 +74,7 @@ def why_range(plan):
 
 def _step_exact(plan):
     seen = [tone.zone_after_filter for tone in plan.tones if tone.needs_texture]
-    low, high = plan.scene.medium.dependable
+    low, high = plan.brief.medium.dependable
     return (high - low) - (max(seen) - min(seen))
 
 

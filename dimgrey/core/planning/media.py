@@ -8,6 +8,7 @@ import numpy as np
 
 from dimgrey.core.camera.setups import plain_stops, toned_stops
 from dimgrey.core.colour.chain import glass_chain, mixed_chain
+from dimgrey.core.colour.responses import RED_BLIND
 from dimgrey.core.errors import CoreError
 from dimgrey.core.measure.longexposure import Reciprocity
 from dimgrey.core.planning.zones import MIDDLE
@@ -23,6 +24,12 @@ by default; a raw file's floor is set by noise and differs with ISO."""
 
 SENSOR_SPARE = OUTER["digital raw"][1] - OUTER["digital file"][1]
 """Zones between where the in-camera file clips and where the sensor does: all that a softer setup can win at the bright end."""
+
+BLOCKED_FACTOR = 32.0
+"""Filter factor from which film that is blind to red gets too little light to work with."""
+
+HEADROOM_STOPS, FOOTROOM_STOPS = (0.5, 10.0), (0.5, 15.0)
+"""What a sensor's limits can be."""
 
 EDGE = 0.01
 """Tolerance at a limit, in zones, so that a tone placed exactly on it counts as inside."""
@@ -51,7 +58,7 @@ class Medium:
     @property
     def shown_outer(self):
         """The outer limits as zones of the finished file, after the setup; for the rest the same as `outer`."""
-        return tuple(MIDDLE + float(toned_stops(zone - MIDDLE, self.tone)) for zone in self.outer)
+        return tuple(MIDDLE + toned_stops(zone - MIDDLE, self.tone) for zone in self.outer)
 
     def with_tone(self, tone):
         """This medium with another setup's tone effects."""
@@ -76,6 +83,10 @@ class Medium:
             return glass_chain(self.response, light, filters)
         return mixed_chain(self.channel_mix)
 
+    def is_blocked_by(self, light, filters):
+        """Whether coloured glass passes hardly any light that this medium sees: red glass before film that is blind to red."""
+        return self.response in RED_BLIND and self.glass_factor(light, filters) > BLOCKED_FACTOR
+
     def glass_factor(self, light, filters=()):
         """Light that coloured glass costs this medium, as a factor; a colour sensor is taken as a monochrome one."""
         return glass_chain(self.response or "monochrome sensor", light, filters).factor
@@ -99,7 +110,8 @@ def medium(
 
     kind: one of KINDS. iso: exact speed. response: a response class; film without one is general panchromatic, a
     sensor without one is a colour sensor. dependable, outer: (low, high) zones. headroom, footroom: stops from middle
-    grey to clipping and to the loss of texture; they set the outer limits. tone: of a setup, see Medium. Raises CoreError where limits contradict.
+    grey to clipping and to the loss of texture; they set the outer limits. channel_mix: of a colour sensor. reciprocity,
+    developments: of a film. tone: of a setup, see Medium. Raises CoreError where limits contradict.
     """
     if response is None and kind in ("film", "slide"):
         response = "general panchromatic"
@@ -120,7 +132,7 @@ def medium(
 
 
 def through_setup(inner, outer, tone):
-    """(dependable, outer) zones of exposure that an in-camera file holds through a setup.
+    """(dependable, outer) zones of exposure that an in-camera file holds through a setup. inner, outer: the plain file's.
 
     What the tone curve brings within the file's own limits is held, as far as the sensor has it: raw's texture reaches
     down to II, and the sensor clips SENSOR_SPARE above the plain file, whatever the setup.
@@ -128,7 +140,7 @@ def through_setup(inner, outer, tone):
     >>> [round(zone, 2) for zone in through_setup((3, 7), (0, 7.7), (0, 1, 0))[0]]
     [3.0, 6.48]
     """
-    low, high, black, white = (MIDDLE + float(plain_stops(zone - MIDDLE, tone)) for zone in (*inner, *outer))
+    low, high, black, white = (MIDDLE + plain_stops(zone - MIDDLE, tone) for zone in (*inner, *outer))
     clip = outer[1] + SENSOR_SPARE
     raw_low, raw_high = DEPENDABLE["digital raw"][0], clip - (OUTER["digital raw"][1] - DEPENDABLE["digital raw"][1])
     black, white = max(black, min(outer[0], low)), min(white, clip)
@@ -151,16 +163,19 @@ def limits_at(rows, iso):
     speeds, heads, feet = zip(*rows, strict=True)
     if min(speeds) <= 0 or any(b <= a for a, b in pairwise(speeds)):
         raise CoreError("Speeds must rise from row to row.", parameter="limits_per_iso", code="limits-not-rising")
-    if not (min(heads) >= 0.5 and max(heads) <= 10 and min(feet) >= 0.5 and max(feet) <= 15):
+    (least, most), (shallow, deep) = HEADROOM_STOPS, FOOTROOM_STOPS
+    if not (min(heads) >= least and max(heads) <= most and min(feet) >= shallow and max(feet) <= deep):
         raise CoreError(
-            "Headroom is 0.5 to 10 stops and footroom 0.5 to 15.", parameter="limits_per_iso", code="limits-range"
+            f"Headroom is {least:g} to {most:g} stops and footroom {shallow:g} to {deep:g}.",
+            parameter="limits_per_iso",
+            code="limits-range",
         )
     at, stops = math.log2(iso), [math.log2(speed) for speed in speeds]
     return float(np.interp(at, stops, heads)), float(np.interp(at, stops, feet))
 
 
 def texture(zone, medium_in_use):
-    """What is left of a tone on a zone: "full", "faint" or "lost"."""
+    """What is left of a tone on a zone in a medium: "full", "faint" or "lost"."""
     if medium_in_use.dependable[0] - EDGE <= zone <= medium_in_use.dependable[1] + EDGE:
         return "full"
     if medium_in_use.outer[0] - EDGE <= zone <= medium_in_use.outer[1] + EDGE:

@@ -3,8 +3,8 @@
 from dataclasses import dataclass, replace
 
 from dimgrey.core.errors import CoreError
-from dimgrey.core.planning.placing import SCHOOLS
-from dimgrey.core.planning.plan import Wish, plan
+from dimgrey.core.planning.plan import plan
+from dimgrey.core.planning.schools import SCHOOLS
 
 
 @dataclass(frozen=True)
@@ -29,9 +29,9 @@ def other_schools(result):
     for key, school in SCHOOLS.items():
         if key == result.placement.school:
             continue
-        wish = result.scene.wish or Wish()
+        choice = replace(result.brief.choice, school=key, tone=None, zone=None)
         try:
-            other = plan(replace(result.scene, wish=replace(wish, school=key, tone=None, zone=None)))
+            other = plan(replace(result.brief, choice=choice))
         except CoreError as refused:
             made.append(Other(key, school.name, None, "", None, (), str(refused)))
             continue

@@ -11,10 +11,9 @@ import numpy as np
 from dimgrey.core.camera.setups import toned_stops
 from dimgrey.core.colour.chain import CHANNEL_MIXES, error_stops, glass_chain, mixed_chain, tone_shift_stops
 from dimgrey.core.colour.filters import COLOURED
-from dimgrey.core.colour.responses import RED_BLIND
 from dimgrey.core.errors import CoreError
 from dimgrey.core.picture.display import curve_for, lightness
-from dimgrey.core.planning.development import developed_zone, reach_of
+from dimgrey.core.planning.development import developed_zone
 from dimgrey.core.planning.media import texture
 from dimgrey.core.planning.plan import development_for
 from dimgrey.core.planning.zones import MIDDLE
@@ -59,7 +58,7 @@ class Parted:
 
 
 @dataclass(frozen=True)
-class Way:
+class ColourChoice:
     """One filter or mix against all pairs.
 
     name: "none", a filter or a mix. standing: tone name -> printed zone. parted: Parted for each pair. merges: pairs that merge here and do not without it.
@@ -110,33 +109,39 @@ def require_pairs(names, pairs):
 
 
 def noise_gain(weights, sigma=CHANNEL_NOISE, base=CHANNEL_MIXES["none"]):
-    """Noise of a mix against the camera's own, ``sqrt(sum(w2 s2)) / sqrt(sum(w02 s2))``.
+    """Noise of a mix against the camera's own, ``sqrt(sum(w^2 s^2)) / sqrt(sum(b^2 s^2))``.
+
+    weights w, base b: of the mix and of the camera's own, red, green, blue. sigma s: noise of each channel.
 
     >>> round(noise_gain((1.9, -0.5, -0.4)), 2)
-    2.68
+    2.66
     """
     made = math.sqrt(sum((w * s) ** 2 for w, s in zip(weights, sigma, strict=True)))
     return made / math.sqrt(sum((w * s) ** 2 for w, s in zip(base, sigma, strict=True)))
 
 
-def ways(result, pairs=None):
+def colour_choices(result, pairs=None):
     """Every filter (or, for a colour sensor, every in-camera mix) against all pairs, best first.
 
     result: a Plan. pairs: of Pair; those suggested for its tones when None. The placed tone keeps its place before the
-    filter, as the plan has it. Returns Way of each, with "none" among them.
+    filter, as the plan has it. Returns ColourChoice of each, with "none" among them.
     """
-    scene = result.scene
+    brief = result.brief
     pairs = suggested_pairs(result.tones) if pairs is None else tuple(pairs)
-    made = [way_through(result, pairs, name, chain, stops) for name, chain, stops in _candidates(scene)]
-    return tuple(sorted(made, key=lambda way: -way.rank))
+    candidates = candidate_chains(brief.medium, brief.light)
+    made = [choice_through(result, pairs, name, chain) for name, chain in candidates]
+    return tuple(sorted(made, key=lambda choice: -choice.rank))
 
 
-def way_through(result, pairs, name, chain, stops):
-    """Way of one chain against the pairs of a Plan, with what it does besides. stops: light it costs."""
-    scene = result.scene
-    colours = {tone.name: tone.colour for tone in scene.tones}
-    held_before, held = _held(result, colours, _plain(scene)), _held(result, colours, chain)
-    base, standing = _shown(held_before, scene.medium), _shown(held, scene.medium)
+def choice_through(result, pairs, name, chain, stops=None):
+    """ColourChoice of one chain against the pairs of a Plan, with what it does besides.
+
+    stops: light it costs; None for what its spectrum takes.
+    """
+    brief = result.brief
+    colours = {tone.name: tone.colour for tone in brief.tones}
+    held_before, held = _held(result, colours, plain_chain(brief.medium, brief.light)), _held(result, colours, chain)
+    base, standing = _shown(held_before, brief.medium), _shown(held, brief.medium)
     merges = tuple(
         Pair(x, y)
         for x, y in _all_pairs(result.tones)
@@ -146,49 +151,28 @@ def way_through(result, pairs, name, chain, stops):
         tone.name
         for tone in result.tones
         if tone.needs_texture
-        and texture(held[tone.name], scene.medium) == "lost"
-        and texture(held_before[tone.name], scene.medium) != "lost"
+        and texture(held[tone.name], brief.medium) == "lost"
+        and texture(held_before[tone.name], brief.medium) != "lost"
     )
-    gain = noise_gain(chain.weights) if scene.medium.mixes_channels else 1.0
-    parted = tuple(_parted(pair, standing, colours, chain, scene.medium.kind) for pair in pairs)
-    return Way(name, parted, merges[:3], lost, stops, gain, chain, standing)
-
-
-def _candidates(scene):
-    """(name, chain, stops) of each way that this medium has."""
-    medium = scene.medium
-    if medium.mixes_channels:
-        for name in CHANNEL_MIXES:
-            yield name, mixed_chain(name), 0.0
-        return
-    yield "none", _plain(scene), 0.0
-    for name in COLOURED:
-        chain = glass_chain(medium.response, scene.light, (name,))
-        if medium.response in RED_BLIND and chain.factor > 32:
-            continue  # hardly any light comes through: no way to work
-        yield name, chain, chain.stops
-
-
-def _plain(scene):
-    return mixed_chain("none") if scene.medium.mixes_channels else glass_chain(scene.medium.response, scene.light)
+    gain = noise_gain(chain.weights) if brief.medium.mixes_channels else 1.0
+    parted = tuple(_parted(pair, standing, colours, chain, brief.medium.kind) for pair in pairs)
+    return ColourChoice(name, parted, merges[:3], lost, chain.stops if stops is None else stops, gain, chain, standing)
 
 
 def _held(result, colours, chain):
     """Zone at which the medium holds each tone through a chain: on the plan's setting, with the development that this chain asks for."""
-    meter = glass_chain("eye", result.scene.light)
+    meter = glass_chain("eye", result.brief.light)
     shifts = {
         name: 0.0 if colour is None else tone_shift_stops(chain, colour, meter) for name, colour in colours.items()
     }
-    read = [tone for tone in result.scene.tones if tone.evs]
-    step = development_for(result.scene.medium, read, shifts)
-    low, high = reach_of(result.scene.medium.developments)
-    applied = step if step is not None and low <= step <= high else 0
-    return {tone.name: developed_zone(tone.zone + shifts[tone.name], applied) for tone in result.tones}
+    read = [tone for tone in result.brief.tones if tone.evs]
+    step = development_for(result.brief.medium, read, shifts).row.step
+    return {tone.name: developed_zone(tone.zone + shifts[tone.name], step) for tone in result.tones}
 
 
 def _shown(held, medium):
     """Zones after an in-camera setup; of other media the same."""
-    return {name: MIDDLE + float(toned_stops(zone - MIDDLE, medium.tone)) for name, zone in held.items()}
+    return {name: MIDDLE + toned_stops(zone - MIDDLE, medium.tone) for name, zone in held.items()}
 
 
 def _parted(pair, standing, colours, chain, kind):
@@ -207,7 +191,7 @@ def _all_pairs(tones):
 
 
 def part_twins(lab_pair_colours, candidates, kind, stops=0.0, slope=1.0):
-    """Ways that bring two colours apart, best first: (name, L* apart). () when none does.
+    """Choices that bring two colours apart, best first: (name, L* apart). () when none does.
 
     lab_pair_colours: two linear sRGB colours. candidates: (name, Chain). stops, slope: the exposure of the view.
     """
@@ -219,15 +203,19 @@ def part_twins(lab_pair_colours, candidates, kind, stops=0.0, slope=1.0):
         a, b = ToneMap(chain.terms, stops, slope, kind).lightness(np.asarray(lab_pair_colours))
         if abs(a - b) >= PARTED_L:
             found.append((name, float(abs(a - b))))
-    return tuple(sorted(found, key=lambda way: -way[1]))
+    return tuple(sorted(found, key=lambda each: -each[1]))
+
+
+def plain_chain(medium, light):
+    """The medium's Chain without any filter or mix."""
+    return mixed_chain("none") if medium.mixes_channels else glass_chain(medium.response, light)
 
 
 def candidate_chains(medium, light):
-    """(name, Chain) of every way a medium has, "none" included."""
+    """(name, Chain) of every choice a medium has, "none" first; glass that hardly lets through what it sees is left out."""
     if medium.mixes_channels:
         return tuple((name, mixed_chain(name)) for name in CHANNEL_MIXES)
-    plain = (("none", glass_chain(medium.response, light)),)
-    glass = ((name, glass_chain(medium.response, light, (name,))) for name in COLOURED)
-    return plain + tuple(
-        (name, chain) for name, chain in glass if not (medium.response in RED_BLIND and chain.factor > 32)
+    glass = (name for name in COLOURED if not medium.is_blocked_by(light, (name,)))
+    return ("none", plain_chain(medium, light)), *(
+        (name, glass_chain(medium.response, light, (name,))) for name in glass
     )

@@ -6,11 +6,15 @@ A convenience, not a recognition: rules of thumb on hue, chroma and place, the l
 import colorsys
 from dataclasses import dataclass
 
+from dimgrey.core.sky.daylight import mentions
+
 INDOOR_WORDS = ("window", "room", "lamp", "interior", "indoor", "inside")
 
 
 @dataclass(frozen=True)
 class Suggestion:
+    """A name for a tone, and the role that usually goes with it."""
+
     name: str
     role: str
 
@@ -18,10 +22,10 @@ class Suggestion:
 def suggestions(colour, stops, height_fraction, light="D55", light_note="", taken=()):
     """Up to five names with their roles for a tone.
 
-    colour: linear sRGB. stops: from middle grey of the scene. height_fraction: 0 at the top of the picture, 1 at the
+    light, light_note: of the scene. colour: linear sRGB. stops: from middle grey of the scene. height_fraction: 0 at the top of the picture, 1 at the
     bottom. taken: names already used, which are left out. Returns a tuple of Suggestion, never empty.
     """
-    indoors = light == "A" or any(word in light_note.lower() for word in INDOOR_WORDS)
+    indoors = light == "A" or mentions(light_note, INDOOR_WORDS)
     peak = max(max(colour), 1e-9)
     hue, saturation, _ = colorsys.rgb_to_hsv(*(max(c, 0) / peak for c in colour))
     found = _by_place(hue * 360, saturation, stops, height_fraction, indoors)

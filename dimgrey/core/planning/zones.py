@@ -11,6 +11,8 @@ ZONE_MIN, ZONE_MAX, MIDDLE = 0.0, 10.0, 5.0
 
 @dataclass(frozen=True)
 class Zone:
+    """A zone by its numeral, and what a print holds there."""
+
     numeral: str
     stops: int
     holds: str
@@ -73,7 +75,7 @@ def format_zone(zone, divisions=3):
 
 
 def format_tone(zone, labels="zones", divisions=3):
-    """A place on the tone scale in the user's own words: "VI⅓" by zones, "+1⅓" by stops from middle grey."""
+    """A place on the tone scale in the user's own words, labels "zones" or "stops": "VI⅓" by zones, "+1⅓" by stops from middle grey."""
     if labels == "zones":
         return format_zone(zone, divisions)
     return format_stops(zone - MIDDLE, divisions, signed=True)

@@ -3,13 +3,12 @@
 from dataclasses import dataclass
 
 from dimgrey.core.errors import OutOfRange
+from dimgrey.core.measure.steadiness import WIND_M_S
 
 AIRS = ("clear", "hazy", "overcast")
 BROKEN_CLOUD = (20.0, 75.0)
 """Cloud cover in percent within which single clouds stand on blue."""
 OVERCAST_FROM = 88.0
-WINDY_M_S = 5.0
-"""Above this a long lens on a tripod moves at 1/60 to 2 s."""
 
 
 @dataclass(frozen=True)
@@ -44,7 +43,8 @@ class Conditions:
 
     @property
     def is_windy(self):
-        return self.wind_m_s > WINDY_M_S
+        """Wind that moves a tripod."""
+        return self.wind_m_s > WIND_M_S
 
     def words(self):
         """The hour in one line."""

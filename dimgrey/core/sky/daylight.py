@@ -3,6 +3,7 @@
 Source: HANDBOOK 2, a measured year of daylight; the other rows are the usual exposure guide of the field.
 """
 
+import re
 from dataclasses import dataclass
 
 import numpy as np
@@ -84,8 +85,13 @@ NAMED = (
 
 def light_named(note):
     """Named of a note such as "sun from behind left", or None when it names no light. "Sun" next to others gives way."""
-    words = f" {note.lower()} "
-    for name, keys, bounds in NAMED:
-        if any(key in words for key in keys):
-            return Named(name, bounds)
-    return None
+    return next((Named(name, bounds) for name, keys, bounds in NAMED if mentions(note, keys)), None)
+
+
+def mentions(text, words):
+    """Whether a text holds one of some words, as a word of its own or with a usual ending: "sunlit", not "mushrooms".
+
+    >>> mentions("mushrooms in the sun", ("room",)), mentions("sunlit yard", ("sun",))
+    (False, True)
+    """
+    return re.search(rf"\b(?:{'|'.join(words)})(?:s|y|ny|gy|light|lit|shine|fall)?\b", text, re.IGNORECASE) is not None

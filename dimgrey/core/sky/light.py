@@ -12,8 +12,6 @@ from dimgrey.core.sky.sun import LOW_SUN_DEG, RISE_DEG, stretches
 FRONT_FROM_DEG = 135.0
 """Angle between heading and sun above which the sun is behind the camera and lights the front of things."""
 BACK_BELOW_DEG = 45.0
-LONG_LENS_MM = 100.0
-"""Focal length in 35 mm terms from which the sun near the frame is a danger to eye and sensor."""
 SUN_NEAR_DEG = 15.0
 
 
@@ -149,6 +147,7 @@ def _side(sample):
 
 
 def require_want(code):
+    """The code itself. Raises OutOfRange for one that is not in WANTS."""
     if code not in WANTS:
         raise OutOfRange(f"“{code}” is not a kind of light. Known: {', '.join(WANTS)}.", parameter="wants", code="want")
     return WANTS[code]
@@ -157,7 +156,7 @@ def require_want(code):
 def windows(codes, jd, sample, shortest_days=10 / 1440):
     """(start, end) in jd of each stretch in which every wanted light holds; () when they never meet.
 
-    A want that needs a heading is left out while there is none. Stretches under ten minutes are not worth a walk.
+    codes: of WANTS. sample: of light at each jd. shortest_days: of a stretch. A want that needs a heading is left out while there is none. Stretches under ten minutes are not worth a walk.
     """
     wanted = [require_want(code) for code in codes]
     usable = [want for want in wanted if not (want.needs_heading and sample.turn_deg is None)]

@@ -73,7 +73,7 @@ def _ecliptic(jd):
 
 
 def phase_name(illuminated, waxing):
-    """The moon's phase in words.
+    """The moon's phase in words. illuminated: share, 0..1. waxing: towards full.
 
     >>> phase_name(0.5, True)
     'first quarter'

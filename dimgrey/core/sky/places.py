@@ -22,6 +22,8 @@ EXAMPLE = "Write 51.4512, -2.6183 or 51°27'04\"N 2°37'06\"W."
 
 @dataclass(frozen=True)
 class Coordinates:
+    """A place on earth; north and east are positive."""
+
     latitude_deg: float
     longitude_deg: float
 

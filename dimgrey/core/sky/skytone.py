@@ -8,13 +8,10 @@ from dimgrey.core.measure.exposure import ev100_of_luminance
 from dimgrey.core.planning.zones import zone_of
 from dimgrey.core.sky import dome
 from dimgrey.core.sky.daylight import sunlit_ev100
-from dimgrey.core.sky.light import LONG_LENS_MM, SUN_NEAR_DEG
 
 SKY_COLOUR = (0.61, 1.02, 2.32)
 """Linear sRGB of daylight of 25,000 K (CIE 15:2004, daylight locus) where D55 sunlight is neutral: a clear sky's blue."""
 HAZE_COLOUR = (0.95, 1.0, 1.12)
-DARK_ZONE = 4.0
-WIDE_DIFFERENCE_STOPS = dome.POLARIZER_SPREAD_STOPS
 
 
 @dataclass(frozen=True)
@@ -65,7 +62,7 @@ def sky_tone(sun, directions, air="clear", chain=None, light="D55", polarizer=Fa
     """SkyTone of a clear or hazy sky.
 
     sun: dome.Direction of the sun, above the horizon. directions: from dome.frame_directions. air: "clear" or "hazy".
-    chain: the medium's Chain; None leaves colour out. Overcast skies are bright without colour: use overcast_stops.
+    chain: the medium's Chain; None leaves colour out. polarizer: it is on the lens. Overcast skies are bright without colour: use overcast_stops.
     """
     colour = SKY_COLOUR if air == "clear" else HAZE_COLOUR
     shift = tone_shift_stops(chain, colour, glass_chain("eye", light, ())) if chain else 0.0
@@ -92,62 +89,3 @@ def overcast_stops(altitude_deg):
     zenith_over_white = 9 / 7
     ratio = float(dome.relative_luminance(max(altitude_deg, 1), 60, 40, dome.OVERCAST))
     return math.log2(zenith_over_white * ratio / 0.18)
-
-
-@dataclass(frozen=True)
-class SkyWarning:
-    code: str
-    text: str
-
-
-def sky_warnings(tone, sun_gap_deg, focal_35mm, coloured, polarizer, dark_subject=None, setting_ev100=None):
-    """What to mind about this sky, the gravest first.
-
-    sun_gap_deg: how far the sun is outside the frame, 0 inside, None while down. coloured: names of coloured filters.
-    dark_subject: (name, zone) of a dark tone that stands against the sky, or None.
-    """
-    found = []
-    if sun_gap_deg is not None and sun_gap_deg <= 0:
-        found.append(
-            SkyWarning(
-                "sun-in-frame",
-                "The sun is in the frame: take filters off, shade the lens, expect flare. Do not look at it through an "
-                "optical finder; it burns eyes and sensors.",
-            )
-        )
-    elif sun_gap_deg is not None and sun_gap_deg < SUN_NEAR_DEG and focal_35mm >= LONG_LENS_MM:
-        found.append(
-            SkyWarning(
-                "sun-near-long-lens",
-                f"The sun stands {sun_gap_deg:.0f}° outside the frame of a long lens: never sweep across it with an optical "
-                "finder. Shade the lens.",
-            )
-        )
-    elif sun_gap_deg is not None and sun_gap_deg < SUN_NEAR_DEG and (coloured or polarizer):
-        found.append(
-            SkyWarning(
-                "flare", "The sun is close to the frame: each filter adds flare. Shade the lens or take them off."
-            )
-        )
-    if tone is None or not tone.seen:
-        return tuple(found)
-    if polarizer and tone.polarizer_spread_stops > WIDE_DIFFERENCE_STOPS:
-        found.append(
-            SkyWarning(
-                "polarizer-uneven",
-                f"The polarizer darkens the sky unevenly: {tone.polarizer_spread_stops:.1f} stops difference across the frame. "
-                "Use a longer lens, turn it back, or leave it off.",
-            )
-        )
-    if dark_subject and (coloured or polarizer):
-        name, zone = dark_subject
-        sky = min(tone.zone(point, setting_ev100) for point in tone.seen.values())
-        if abs(sky - zone) < 1 and zone < DARK_ZONE + 0.5:
-            found.append(
-                SkyWarning(
-                    "subject-merges-with-sky",
-                    f"{name[:1].upper()}{name[1:]} is as dark as this sky will be: they will merge. Wait for a cloud behind it, "
-                    "or leave the filter off.",
-                )
-            )
-    return tuple(found)

@@ -49,6 +49,7 @@ def sun_equatorial(jd):
 
 
 def centuries(jd):
+    """Julian centuries since the year 2000."""
     return (np.asarray(jd, float) - 2451545.0) / 36525
 
 
@@ -72,7 +73,7 @@ def obliquity(jd):
 
 
 def equatorial(longitude, latitude, tilt):
-    """Right ascension and declination from ecliptic longitude and latitude; all in radians. Meeus ch. 13."""
+    """Right ascension and declination from ecliptic longitude, latitude and the tilt of the axis, radians. Meeus ch. 13."""
     y = np.sin(longitude) * np.cos(tilt) - np.tan(latitude) * np.sin(tilt)
     right_ascension = np.arctan2(y, np.cos(longitude))
     declination = np.arcsin(np.sin(latitude) * np.cos(tilt) + np.cos(latitude) * np.sin(tilt) * np.sin(longitude))
@@ -87,7 +88,7 @@ def sidereal_time(jd, longitude_deg):
 
 
 def horizontal(jd, right_ascension, declination, latitude_deg, longitude_deg, parallax_rad=0.0):
-    """Body from an apparent place; parallax lowers the altitude (only the moon's matters)."""
+    """Body from an apparent right ascension and declination in radians; parallax lowers the altitude (only the moon's matters)."""
     phi = np.radians(latitude_deg)
     hour = sidereal_time(jd, longitude_deg) - right_ascension
     sine = np.sin(phi) * np.sin(declination) + np.cos(phi) * np.cos(declination) * np.cos(hour)

@@ -9,20 +9,35 @@ const data = () => JSON.parse(document.getElementById("desk-data").textContent);
 const openParts = () => [...document.querySelectorAll("#sheet [data-edit][open]")].map((d) => d.id).join(",");
 const token = () => JSON.parse(document.body.getAttribute("hx-headers"))["X-CSRFToken"];
 
+// Every act carries an id of its own and the time it was done at, so that one that is sent twice is done once.
+const newId = () =>
+  crypto.randomUUID
+    ? crypto.randomUUID()
+    : ([1e7] + -1e3 + -4e3 + -8e3 + -1e11).replace(/[018]/g, (c) =>
+        (c ^ (crypto.getRandomValues(new Uint8Array(1))[0] & (15 >> (c / 4)))).toString(16),
+      );
+const stamped = () => ({ act: newId(), at: new Date().toISOString() });
+
 // One act at a time: each is sent with the state that the act before it left behind.
 let queue = Promise.resolve();
 function act(verb, values = {}) {
-  queue = queue.then(() => send(verb, values)).catch(() => say("That was not sent: the server does not answer. Nothing is lost; try again."));
+  queue = queue
+    .then(() => send(verb, values))
+    .catch(() => say("That was not sent: the server does not answer. Nothing is lost; try again."));
   return queue;
 }
 
 async function send(verb, values) {
   const state = data();
   const answer = await fetch(state.act.replace("VERB", verb), {
-    method: "POST", headers: { "X-CSRFToken": token(), "HX-Request": "true" },
-    body: new URLSearchParams({ ...values, stamp: state.stamp, open: openParts() }),
+    method: "POST",
+    headers: { "X-CSRFToken": token(), "HX-Request": "true" },
+    body: new URLSearchParams({ ...values, ...stamped(), stamp: state.stamp, open: openParts() }),
   });
-  if (![200, 409, 422].includes(answer.status)) { say("The server could not do that. Every confirmed reading is kept; try again."); return; }
+  if (![200, 409, 422].includes(answer.status)) {
+    say("The server could not do that. Every confirmed reading is kept; try again.");
+    return;
+  }
   say("");
   window.htmx.swap(document.body, await answer.text(), { swapStyle: "none" });
 }
@@ -48,21 +63,33 @@ const desk = { data, act };
 function keepOpen() {
   // Sections that were open stay open when their fragment is swapped.
   let open = new Set();
-  document.addEventListener("htmx:configRequest", (event) => { event.detail.parameters.open = openParts(); });
+  document.addEventListener("htmx:configRequest", (event) => {
+    Object.assign(event.detail.parameters, stamped(), { open: openParts() });
+  });
   for (const failed of ["htmx:sendError", "htmx:responseError"]) {
-    document.addEventListener(failed, () => say("That was not kept: the server does not answer. It is still in the field; try again."));
+    document.addEventListener(failed, () =>
+      say("That was not kept: the server does not answer. It is still in the field; try again."),
+    );
   }
-  document.addEventListener("htmx:beforeSwap", (event) => { if ([200, 409, 422].includes(event.detail.xhr?.status)) say(""); });
-  document.getElementById("sheet").addEventListener("toggle", (event) => {
-    if (event.target.open && event.target.dataset.edit) loadEditor(event.target);
-  }, true);
+  document.addEventListener("htmx:beforeSwap", (event) => {
+    if ([200, 409, 422].includes(event.detail.xhr?.status)) say("");
+  });
+  document.getElementById("sheet").addEventListener(
+    "toggle",
+    (event) => {
+      if (event.target.open && event.target.dataset.edit) loadEditor(event.target);
+    },
+    true,
+  );
   document.addEventListener("htmx:oobBeforeSwap", (event) => {
-    if (event.detail.target.id === "sheet") open = new Set([...event.detail.target.querySelectorAll("details[open]")].map((d) => d.id));
+    if (event.detail.target.id === "sheet")
+      open = new Set([...event.detail.target.querySelectorAll("details[open]")].map((d) => d.id));
   });
   document.addEventListener("htmx:oobAfterSwap", (event) => {
     if (event.detail.target.id !== "sheet") return;
     for (const id of open) document.getElementById(id)?.setAttribute("open", "");
-    if (open.has("edit-seeing")) loadEditor(document.getElementById("edit-seeing")); // measured anew, after the exposure is back
+    // measured anew, after the exposure is back
+    if (open.has("edit-seeing")) loadEditor(document.getElementById("edit-seeing"));
     document.querySelectorAll("#sheet form[data-token]").forEach(addToken);
     refreshFoot();
     document.dispatchEvent(new CustomEvent("desk:changed"));
@@ -71,7 +98,10 @@ function keepOpen() {
 
 function refreshFoot() {
   const state = data();
-  for (const [id, able, label] of [["undo", state.canUndo, state.undoLabel], ["redo", state.canRedo, state.redoLabel]]) {
+  for (const [id, able, label] of [
+    ["undo", state.canUndo, state.undoLabel],
+    ["redo", state.canRedo, state.redoLabel],
+  ]) {
     const button = document.getElementById(id);
     button.disabled = !able;
     button.title = able ? `${id}: ${label}` : "";
@@ -90,7 +120,8 @@ function keys() {
   const dialog = document.getElementById("keys");
   document.getElementById("keys-button").addEventListener("click", () => dialog.showModal());
   document.addEventListener("keydown", (event) => {
-    if (event.target.closest("input, textarea, select, dialog") || event.ctrlKey || event.metaKey || event.altKey) return;
+    if (event.target.closest("input, textarea, select, dialog") || event.ctrlKey || event.metaKey || event.altKey)
+      return;
     if (event.key === "?") dialog.showModal();
     else if (event.key === "u") document.getElementById("undo").click();
     else if (event.key === "r") document.getElementById("redo").click();
@@ -108,9 +139,13 @@ document.addEventListener("alpine:init", () => {
       rail(desk);
       keys();
       refreshFoot();
-      for (const verb of ["undo", "redo"]) document.getElementById(verb).addEventListener("click", () => act(verb));
-      document.getElementById("open-pad").addEventListener("click", () => document.dispatchEvent(new CustomEvent("pad:open")));
       for (const form of document.querySelectorAll("form[data-token]")) addToken(form);
+    },
+    act(verb) {
+      act(verb);
+    },
+    openPad() {
+      document.dispatchEvent(new CustomEvent("pad:open"));
     },
   }));
   window.Alpine.data("pad", () => pad(desk));
@@ -120,5 +155,7 @@ document.addEventListener("alpine:init", () => {
 // Forms that leave the page carry the same token as the fragments do.
 function addToken(form) {
   if (form.elements.csrfmiddlewaretoken) return;
-  form.append(Object.assign(document.createElement("input"), { type: "hidden", name: "csrfmiddlewaretoken", value: token() }));
+  form.append(
+    Object.assign(document.createElement("input"), { type: "hidden", name: "csrfmiddlewaretoken", value: token() }),
+  );
 }

@@ -3,34 +3,90 @@ const THIRDS = ["", "⅓", "⅔"];
 
 export function pad(desk) {
   return {
-    shown: false, digits: "", minus: false, third: 0, at: 0, last: "",
-    get tones() { return desk.data().tones; },
-    get tone() { return this.tones[this.at]; },
-    get next() { return this.tones[this.at + 1]; },
-    get title() { return this.shown && this.tone ? `${this.tone.mark}  ${this.tone.name}` : ""; },
-    get hint() { return this.shown && this.tone ? `${this.at + 1} of ${this.tones.length}: hold the spot on it, now EV ${this.tone.ev}` : ""; },
-    get value() { return this.digits ? `${this.minus ? "-" : ""}${this.digits}${THIRDS[this.third]}` : ""; },
-    get shownValue() { return this.digits ? `EV ${this.minus ? "−" : ""}${this.digits}${THIRDS[this.third]}` : "EV –"; },
-    get keepLabel() { return this.shown && this.next ? `Keep, next: ${this.next.mark}` : "Keep"; },
-    init() { document.addEventListener("pad:open", () => this.open()); },
-    open() { if (this.tones.length) { this.at = 0; this.clear(); this.shown = true; } },
-    close() { this.shown = false; },
-    clear() { this.digits = ""; this.minus = false; this.third = 0; },
+    shown: false,
+    digits: "",
+    minus: false,
+    third: 0,
+    at: 0,
+    last: "",
+    get tones() {
+      return desk.data().tones;
+    },
+    get tone() {
+      return this.tones[this.at];
+    },
+    get next() {
+      return this.tones[this.at + 1];
+    },
+    get title() {
+      return this.shown && this.tone ? `${this.tone.mark}  ${this.tone.name}` : "";
+    },
+    get hint() {
+      return this.shown && this.tone
+        ? `${this.at + 1} of ${this.tones.length}: hold the spot on it, now EV ${this.tone.ev}`
+        : "";
+    },
+    get value() {
+      return this.digits ? `${this.minus ? "-" : ""}${this.digits}${THIRDS[this.third]}` : "";
+    },
+    get shownValue() {
+      return this.digits ? `EV ${this.minus ? "−" : ""}${this.digits}${THIRDS[this.third]}` : "EV –";
+    },
+    get keepLabel() {
+      return this.shown && this.next ? `Keep, next: ${this.next.mark}` : "Keep";
+    },
+    init() {
+      document.addEventListener("pad:open", () => this.open());
+    },
+    open() {
+      if (this.tones.length) {
+        this.at = 0;
+        this.clear();
+        this.shown = true;
+      }
+    },
+    close() {
+      this.shown = false;
+    },
+    clear() {
+      this.digits = "";
+      this.minus = false;
+      this.third = 0;
+    },
     press(button) {
       const key = button.dataset.key;
-      if (key === "back") { if (this.digits) this.digits = this.digits.slice(0, -1); else this.minus = false; }
-      else if (key === "-") this.minus = !this.minus;
+      if (key === "back") {
+        if (this.digits) this.digits = this.digits.slice(0, -1);
+        else this.minus = false;
+      } else if (key === "-") this.minus = !this.minus;
       else if (this.digits.length < 2) this.digits += key;
     },
-    setThird(button) { this.third = Number(button.dataset.third); },
-    isThird(button) { return String(Number(button.dataset.third) === this.third); },
-    async same() { if (this.last) { await this.send(this.last); } },
-    skip() { this.clear(); if (this.next) this.at += 1; else this.close(); },
-    async keep() { if (this.value) await this.send(this.value); },
+    setThird(button) {
+      this.third = Number(button.dataset.third);
+    },
+    isThird(button) {
+      return String(Number(button.dataset.third) === this.third);
+    },
+    async same() {
+      if (this.last) {
+        await this.send(this.last);
+      }
+    },
+    skip() {
+      this.clear();
+      if (this.next) this.at += 1;
+      else this.close();
+    },
+    async keep() {
+      if (this.value) await this.send(this.value);
+    },
     async send(value) {
       const before = desk.data().stamp;
       await desk.act("read", { mark: this.tone.mark, reading: value });
-      if (desk.data().stamp === before) { this.close(); return; }
+      if (desk.data().stamp === before) {
+        this.close();
+        return;
+      }
       this.last = value;
       this.skip();
     },

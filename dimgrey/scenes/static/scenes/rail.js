@@ -11,7 +11,14 @@ export function rail(desk) {
     const flag = event.target.closest(".flag");
     if (!flag || event.button !== 0) return;
     const svg = host.querySelector("svg.rail");
-    drag = { flag, mark: flag.dataset.mark, zone: Number(flag.dataset.zone), x: event.clientX, unit: svg.getBoundingClientRect().width / zonesAcross, moved: false };
+    drag = {
+      flag,
+      mark: flag.dataset.mark,
+      zone: Number(flag.dataset.zone),
+      x: event.clientX,
+      unit: svg.getBoundingClientRect().width / zonesAcross,
+      moved: false,
+    };
     flag.focus({ preventScroll: true });
     svg.setPointerCapture(event.pointerId);
     event.preventDefault();
@@ -33,7 +40,10 @@ export function rail(desk) {
     document.getElementById(`flag-${mark}`)?.focus({ preventScroll: true });
   };
   host.addEventListener("pointerup", drop);
-  host.addEventListener("pointercancel", () => { drag = null; document.getElementById("flags")?.removeAttribute("transform"); });
+  host.addEventListener("pointercancel", () => {
+    drag = null;
+    document.getElementById("flags")?.removeAttribute("transform");
+  });
 
   host.addEventListener("keydown", (event) => {
     const flag = event.target.closest(".flag");
@@ -47,14 +57,20 @@ export function rail(desk) {
   // Presses that come faster than the answers add up and go out as one placing.
   let pending = null;
   async function nudge(mark, steps) {
-    if (pending && pending.mark === mark) { pending.steps += steps; return; }
+    if (pending && pending.mark === mark) {
+      pending.steps += steps;
+      return;
+    }
     pending = { mark, steps };
     while (pending && pending.steps) {
       const { steps: now } = pending;
       pending.steps = 0;
       const flag = document.getElementById(`flag-${mark}`);
       if (!flag) break;
-      await desk.act("place", { mark, zone: snapped(Number(flag.dataset.zone) + now / desk.data().steps).toFixed(4) });
+      await desk.act("place", {
+        mark,
+        zone: snapped(Number(flag.dataset.zone) + now / desk.data().steps).toFixed(4),
+      });
       document.getElementById(`flag-${mark}`)?.focus({ preventScroll: true });
     }
     pending = null;

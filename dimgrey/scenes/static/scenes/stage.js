@@ -5,49 +5,87 @@ export function stage(desk, openTone) {
   const [ring, label] = [document.getElementById("ring"), document.getElementById("sighted")];
   const view = document.getElementById("view");
   frame.style.setProperty("--ratio", frame.dataset.width / frame.dataset.height);
-  let at = null, waiting = false, again = false, shown = "grey";
+  let at = null,
+    waiting = false,
+    again = false,
+    shown = "grey";
 
-  const text = (id, words) => { document.getElementById(id).textContent = words || ""; };
+  const text = (id, words) => {
+    document.getElementById(id).textContent = words || "";
+  };
 
   function aim(x, y) {
     at = [Math.min(Math.max(x, 0), 1), Math.min(Math.max(y, 0), 1)];
-    const size = frame.getBoundingClientRect(), diameter = 2 * desk.data().ring * size.width;
-    Object.assign(ring.style, { left: `${at[0] * 100}%`, top: `${at[1] * 100}%`, width: `${diameter}px`, height: `${diameter}px` });
+    const size = frame.getBoundingClientRect(),
+      diameter = 2 * desk.data().ring * size.width;
+    Object.assign(ring.style, {
+      left: `${at[0] * 100}%`,
+      top: `${at[1] * 100}%`,
+      width: `${diameter}px`,
+      height: `${diameter}px`,
+    });
     ring.hidden = false;
-    const right = at[0] > 0.7, low = at[1] > 0.8, gap = diameter / 2 + 12;
+    const right = at[0] > 0.7,
+      low = at[1] > 0.8,
+      gap = diameter / 2 + 12;
     Object.assign(label.style, {
-      left: right ? "" : `calc(${at[0] * 100}% + ${gap}px)`, right: right ? `calc(${(1 - at[0]) * 100}% + ${gap}px)` : "",
-      top: low ? "" : `calc(${at[1] * 100}% - 14px)`, bottom: low ? `calc(${(1 - at[1]) * 100}% - 14px)` : "",
+      left: right ? "" : `calc(${at[0] * 100}% + ${gap}px)`,
+      right: right ? `calc(${(1 - at[0]) * 100}% + ${gap}px)` : "",
+      top: low ? "" : `calc(${at[1] * 100}% - 14px)`,
+      bottom: low ? `calc(${(1 - at[1]) * 100}% - 14px)` : "",
     });
     ask();
   }
 
   // One question at a time; while one is under way only the last place is remembered.
   async function ask() {
-    if (waiting) { again = true; return; }
+    if (waiting) {
+      again = true;
+      return;
+    }
     waiting = true;
     try {
       const answer = await fetch(`${desk.data().sight}?x=${at[0].toFixed(5)}&y=${at[1].toFixed(5)}`);
       if (answer.ok) tell(await answer.json());
-    } catch { label.hidden = true; }
+    } catch {
+      label.hidden = true;
+    }
     waiting = false;
-    if (again) { again = false; ask(); }
+    if (again) {
+      again = false;
+      ask();
+    }
   }
 
   function tell(seen) {
     if (ring.hidden) return;
     text("sighted-ev", seen.ev);
     text("sighted-zone", seen.zone ? `on ${seen.zone}` : "");
-    text("sighted-pair", [seen.pair, `spread ${seen.spread}`, seen.names[0] && `${seen.names[0]}?`].filter(Boolean).join(", "));
-    text("sighted-mixed", seen.mixed ? `Mixed tones under the spot${seen.ends ? `: ${seen.ends}` : ""}` : seen.clipped ? "The picture is blank here" : "");
+    text(
+      "sighted-pair",
+      [seen.pair, `spread ${seen.spread}`, seen.names[0] && `${seen.names[0]}?`].filter(Boolean).join(", "),
+    );
+    text(
+      "sighted-mixed",
+      seen.mixed
+        ? `Mixed tones under the spot${seen.ends ? `: ${seen.ends}` : ""}`
+        : seen.clipped
+          ? "The picture is blank here"
+          : "",
+    );
     label.hidden = false;
   }
 
-  function hide() { ring.hidden = true; label.hidden = true; label.classList.remove("touched"); }
+  function hide() {
+    ring.hidden = true;
+    label.hidden = true;
+    label.classList.remove("touched");
+  }
 
   async function pin() {
     if (!at) return;
-    const before = desk.data().tones.length, [x, y] = at;
+    const before = desk.data().tones.length,
+      [x, y] = at;
     await desk.act("pin", { x: x.toFixed(5), y: y.toFixed(5) });
     const tones = desk.data().tones;
     if (tones.length > before) openTone(tones[tones.length - 1].mark);
@@ -58,13 +96,23 @@ export function stage(desk, openTone) {
     const box = frame.getBoundingClientRect();
     return [(event.clientX - box.left) / box.width, (event.clientY - box.top) / box.height];
   };
-  frame.addEventListener("pointermove", (event) => { if (event.pointerType === "mouse" && !event.target.closest(".touched")) aim(...place(event)); });
-  frame.addEventListener("pointerleave", (event) => { if (event.pointerType === "mouse" && document.activeElement !== frame) hide(); });
+  frame.addEventListener("pointermove", (event) => {
+    if (event.pointerType === "mouse" && !event.target.closest(".touched")) aim(...place(event));
+  });
+  frame.addEventListener("pointerleave", (event) => {
+    if (event.pointerType === "mouse" && document.activeElement !== frame) hide();
+  });
   frame.addEventListener("click", (event) => {
     if (justDragged || event.target.closest("[data-handle]")) return;
     const pinned = event.target.closest(".pin");
-    if (pinned) { openTone(pinned.dataset.mark); return; }
-    if (event.target.closest("#pin-here")) { pin(); return; }
+    if (pinned) {
+      openTone(pinned.dataset.mark);
+      return;
+    }
+    if (event.target.closest("#pin-here")) {
+      pin();
+      return;
+    }
     aim(...place(event));
     if (event.pointerType === "mouse") pin();
     else label.classList.add("touched");
@@ -72,8 +120,10 @@ export function stage(desk, openTone) {
   frame.addEventListener("keydown", (event) => {
     const step = event.shiftKey ? 0.05 : 0.005;
     const moves = { ArrowLeft: [-step, 0], ArrowRight: [step, 0], ArrowUp: [0, -step], ArrowDown: [0, step] };
-    if (moves[event.key]) { const [x, y] = at ?? [0.5, 0.5]; aim(x + moves[event.key][0], y + moves[event.key][1]); }
-    else if (event.key === "Enter" && event.target === frame) pin();
+    if (moves[event.key]) {
+      const [x, y] = at ?? [0.5, 0.5];
+      aim(x + moves[event.key][0], y + moves[event.key][1]);
+    } else if (event.key === "Enter" && event.target === frame) pin();
     else if (event.key === "Escape") hide();
     else return;
     event.preventDefault();
@@ -95,9 +145,15 @@ export function stage(desk, openTone) {
   }
 
   function swap(image, address, done) {
-    if (new URL(address, location.href).href === image.src) { done(); return; }
+    if (new URL(address, location.href).href === image.src) {
+      done();
+      return;
+    }
     const next = new Image();
-    next.onload = () => { image.src = next.src; done(); };
+    next.onload = () => {
+      image.src = next.src;
+      done();
+    };
     next.src = address;
   }
 
@@ -108,29 +164,41 @@ export function stage(desk, openTone) {
 
   function render(name) {
     shown = name;
-    for (const button of document.querySelectorAll("[data-view]")) button.setAttribute("aria-pressed", String(button.dataset.view === name));
+    for (const button of document.querySelectorAll("[data-view]"))
+      button.setAttribute("aria-pressed", String(button.dataset.view === name));
     const [base, drawing] = parts(name);
     const words = name === "squeeze" ? names[SQUEEZES[squeeze]] : name;
-    swap(view, base, () => { if (shown === name) view.alt = view.alt.replace(/seen in .+$/, `seen in ${words}`); });
+    swap(view, base, () => {
+      if (shown === name) view.alt = view.alt.replace(/seen in .+$/, `seen in ${words}`);
+    });
     over.hidden = !drawing;
-    if (drawing) swap(over, drawing, () => { over.alt = name === "contours" ? "borders of the zones" : name; });
+    if (drawing)
+      swap(over, drawing, () => {
+        over.alt = name === "contours" ? "borders of the zones" : name;
+      });
     compare();
   }
-  for (const button of document.querySelectorAll("[data-view]")) button.addEventListener("click", () => show(button.dataset.view));
+  for (const button of document.querySelectorAll("[data-view]"))
+    button.addEventListener("click", () => show(button.dataset.view));
   const viewKeys = { c: "colour", g: "grey", m: "contours", s: "squeeze", t: "twins", e: "eye" };
   document.addEventListener("keydown", (event) => {
-    if (event.target.closest("input, textarea, select, dialog") || event.ctrlKey || event.metaKey || event.altKey) return;
+    if (event.target.closest("input, textarea, select, dialog") || event.ctrlKey || event.metaKey || event.altKey)
+      return;
     if (viewKeys[event.key]) show(viewKeys[event.key]);
   });
 
-  // Two ways under a divider: what is right of it is seen through the other way.
-  const other = document.getElementById("other"), choice = document.getElementById("compare");
-  const divide = document.getElementById("divide"), divider = document.getElementById("divider");
+  // Two choices under a divider: what is right of it is seen through the other one.
+  const other = document.getElementById("other"),
+    choice = document.getElementById("compare");
+  const divide = document.getElementById("divide"),
+    divider = document.getElementById("divider");
   function compare() {
-    const address = desk.data().ways[choice.value];
+    const address = desk.data().choices[choice.value];
     other.hidden = divider.hidden = !address;
     if (!address) return;
-    swap(other, address, () => { other.alt = `right of the divider: ${choice.value}`; });
+    swap(other, address, () => {
+      other.alt = `right of the divider: ${choice.value}`;
+    });
     other.style.clipPath = `inset(0 0 0 ${divide.value}%)`;
     divider.style.setProperty("--at", `${divide.value}%`);
   }
@@ -141,14 +209,27 @@ export function stage(desk, openTone) {
   function drawCrop(box) {
     const svg = frame.querySelector(".crop");
     if (!svg) return;
-    const [l, t, r, b] = box, size = frame.getBoundingClientRect();
-    const x = (f) => (f * size.width).toFixed(1), y = (f) => (f * size.height).toFixed(1);
-    svg.querySelector(".outside").setAttribute("d", `M0 0H${x(1)}V${y(1)}H0ZM${x(l)} ${y(t)}H${x(r)}V${y(b)}H${x(l)}Z`);
+    const [l, t, r, b] = box,
+      size = frame.getBoundingClientRect();
+    const x = (f) => (f * size.width).toFixed(1),
+      y = (f) => (f * size.height).toFixed(1);
+    svg
+      .querySelector(".outside")
+      .setAttribute("d", `M0 0H${x(1)}V${y(1)}H0ZM${x(l)} ${y(t)}H${x(r)}V${y(b)}H${x(l)}Z`);
     const inside = svg.querySelector(".inside");
-    for (const [name, value] of [["x", l], ["y", t], ["width", r - l], ["height", b - t]]) inside.setAttribute(name, `${(value * 100).toFixed(3)}%`);
+    for (const [name, value] of [
+      ["x", l],
+      ["y", t],
+      ["width", r - l],
+      ["height", b - t],
+    ])
+      inside.setAttribute(name, `${(value * 100).toFixed(3)}%`);
   }
   const boxOf = () => frame.querySelector(".crop")?.dataset.box.split(",").map(Number);
-  const redraw = () => { const box = boxOf(); if (box) drawCrop(box); };
+  const redraw = () => {
+    const box = boxOf();
+    if (box) drawCrop(box);
+  };
   let held = null;
   const limit = (v, low, high) => Math.min(Math.max(v, low), high);
   frame.addEventListener("pointerdown", (event) => {
@@ -160,26 +241,43 @@ export function stage(desk, openTone) {
   });
   frame.addEventListener("pointermove", (event) => {
     if (!held) return;
-    const [x, y] = place(event), [l, t, r, b] = held.box;
-    const dx = x - held.from[0], dy = y - held.from[1];
+    const [x, y] = place(event),
+      [l, t, r, b] = held.box;
+    const dx = x - held.from[0],
+      dy = y - held.from[1];
     if (held.sides === "move") {
-      const mx = limit(dx, -l, 1 - r), my = limit(dy, -t, 1 - b);
+      const mx = limit(dx, -l, 1 - r),
+        my = limit(dy, -t, 1 - b);
       held.now = [l + mx, t + my, r + mx, b + my];
     } else {
       held.now = [
-        held.sides.includes("left") ? limit(l + dx, 0, r - 0.05) : l, held.sides.includes("top") ? limit(t + dy, 0, b - 0.05) : t,
-        held.sides.includes("right") ? limit(r + dx, l + 0.05, 1) : r, held.sides.includes("bottom") ? limit(b + dy, t + 0.05, 1) : b,
+        held.sides.includes("left") ? limit(l + dx, 0, r - 0.05) : l,
+        held.sides.includes("top") ? limit(t + dy, 0, b - 0.05) : t,
+        held.sides.includes("right") ? limit(r + dx, l + 0.05, 1) : r,
+        held.sides.includes("bottom") ? limit(b + dy, t + 0.05, 1) : b,
       ];
     }
     drawCrop(held.now);
   });
   frame.addEventListener("pointerup", () => {
     if (!held) return;
-    const [left, top, right, bottom] = held.now.map((v) => v.toFixed(5)), crop = desk.data().crop, moved = held.sides === "move";
+    const [left, top, right, bottom] = held.now.map((v) => v.toFixed(5)),
+      crop = desk.data().crop,
+      moved = held.sides === "move";
     held = null;
     justDragged = true;
-    setTimeout(() => { justDragged = false; }, 0);
-    desk.act("crop", { left, top, right, bottom, ratio: moved ? crop.ratio : "free", ...(crop.upright && moved ? { upright: "on" } : {}), guides: crop.guides || "none" });
+    setTimeout(() => {
+      justDragged = false;
+    }, 0);
+    desk.act("crop", {
+      left,
+      top,
+      right,
+      bottom,
+      ratio: moved ? crop.ratio : "free",
+      ...(crop.upright && moved ? { upright: "on" } : {}),
+      guides: crop.guides || "none",
+    });
   });
   let justDragged = false;
   new ResizeObserver(redraw).observe(frame);

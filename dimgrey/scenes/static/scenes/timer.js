@@ -1,7 +1,13 @@
 // The exposure timer: it keeps the moment it was started, so a reload or a sleeping phone loses nothing.
 const KEY = "dimgrey-timer";
 
-const read = () => { try { return JSON.parse(localStorage.getItem(KEY)); } catch { return null; } };
+const read = () => {
+  try {
+    return JSON.parse(localStorage.getItem(KEY));
+  } catch {
+    return null;
+  }
+};
 const clock = (seconds) => {
   const whole = Math.ceil(Math.abs(seconds));
   const text = whole >= 60 ? `${Math.floor(whole / 60)}:${String(whole % 60).padStart(2, "0")}` : `${whole} s`;
@@ -10,7 +16,10 @@ const clock = (seconds) => {
 
 export function timer() {
   return {
-    running: false, text: "", words: "", over: false,
+    running: false,
+    text: "",
+    words: "",
+    over: false,
     init() {
       document.addEventListener("click", (event) => {
         const button = event.target.closest("#start-timer");
@@ -31,7 +40,10 @@ export function timer() {
     },
     tick() {
       const kept = read();
-      if (!kept) { this.stop(); return; }
+      if (!kept) {
+        this.stop();
+        return;
+      }
       const left = kept.seconds - (Date.now() - kept.from) / 1000;
       const ended = left <= 0;
       this.text = clock(left);

@@ -1,0 +1,155 @@
+"""The field card as a PDF of one page."""
+
+import io
+import textwrap
+from functools import lru_cache
+
+from dimgrey.site.config import ROOT
+
+SIZES = {"a6": (297.64, 419.53), "a5": (419.53, 595.28)}
+FONTS = ROOT / "dimgrey" / "site" / "static" / "vendor"
+
+
+@lru_cache(maxsize=1)
+def _register_fonts():
+    from reportlab.pdfbase import pdfmetrics
+    from reportlab.pdfbase.ttfonts import TTFont
+
+    for weight in (400, 600, 800):
+        pdfmetrics.registerFont(TTFont(f"Text-{weight}", FONTS / f"text-{weight}.ttf"))
+
+
+class _Sheet:
+    """A page that is filled from the top down; what does not fit is left out and said."""
+
+    def __init__(self, size):
+        from reportlab.pdfgen.canvas import Canvas
+
+        _register_fonts()
+        self.width, self.height = SIZES[size]
+        self.unit = self.width / 297.64
+        self.margin = 18 * self.unit
+        self.buffer = io.BytesIO()
+        self.canvas = Canvas(self.buffer, pagesize=(self.width, self.height), invariant=True)
+        self.y = self.height - self.margin
+        self.left_out = 0
+
+    def text(self, text, size=8.5, weight=400, x=0.0, right=False, advance=True):
+        points = size * self.unit
+        if advance:
+            self.y -= points * 1.28
+        self.canvas.setFont(f"Text-{weight}", points)
+        place = self.margin + x * self.unit
+        draw = self.canvas.drawRightString if right else self.canvas.drawString
+        draw(place, self.y, _latin(text))
+
+    def wrapped(self, text, size=8.5, weight=400, width_chars=62, x=0.0, lines=4):
+        for line in textwrap.wrap(text, width_chars)[:lines]:
+            self.text(line, size, weight, x)
+
+    def rule(self, weight=0.5, gap=4):
+        self.y -= gap * self.unit
+        self.canvas.setLineWidth(weight * self.unit)
+        self.canvas.line(self.margin, self.y, self.width - self.margin, self.y)
+
+    def has_room(self, needed):
+        return self.y - needed * self.unit > self.margin
+
+    def finish(self):
+        self.canvas.showPage()
+        self.canvas.save()
+        return self.buffer.getvalue()
+
+
+def _latin(text):
+    """The font holds Latin text with its fractions; anything else becomes a question mark rather than a box."""
+    known = "⅓⅔½¼−–—“”‘’…•×±°²·"
+    return "".join(c if ord(c) < 256 or c in known else "?" for c in str(text))
+
+
+def card_pdf(card, size):
+    """PDF bytes of a Card, one page. size: "a5" or "a6"."""
+    sheet = _Sheet(size)
+    sheet.canvas.setTitle(card.title)
+    sheet.text(card.title[:40], 13, 800)
+    sheet.rule(1.2)
+    if card.intent:
+        sheet.wrapped(card.intent, 8.5, lines=3)
+        sheet.rule()
+    _exposure(sheet, card)
+    _rail(sheet, card.rail)
+    _tones(sheet, card.tones)
+    _cautions(sheet, card.cautions)
+    if sheet.left_out:
+        sheet.text(f"{sheet.left_out} more on the desk.", 6.5)
+    return sheet.finish()
+
+
+def _exposure(sheet, card):
+    e = card.exposure
+    if not e:
+        sheet.wrapped(card.wait, 9, 600)
+        return
+    sheet.text(f"{e['shutter']}  {e['aperture']}", 24, 800)
+    sheet.text(e["iso"], 10, 600, x=261.6, right=True, advance=False)
+    line = f"EV {e['setting']} set"
+    if e["dial"]:
+        line += f"; in auto with the spot on {e['tone']} dial {e['dial']}"
+    sheet.wrapped(line + ".", 7.5, lines=2)
+    if e["corrected"]:
+        sheet.text(f"Give {e['corrected']} (reciprocity).", 8.5, 600)
+    sheet.wrapped(f"{card.school.name}: {card.placed}. Filter: {card.filter}. {card.range}", 7.5, lines=3)
+    if card.bracket:
+        frames = ", ".join(f"{frame['shutter']} ({frame['offset']})" for frame in card.bracket)
+        sheet.wrapped(f"Bracket {frames}.", 7.5, lines=1)
+    if card.crop:
+        sheet.wrapped(f"Crop {card.crop}.", 7.5, lines=1)
+    pairs = "  ".join(f"{pair['shutter']} {pair['aperture']}" for pair in card.pairs[::3])
+    sheet.wrapped(pairs, 7, lines=2, width_chars=72)
+    sheet.rule()
+
+
+def _rail(sheet, rail):
+    sheet.y -= 20 * sheet.unit
+    width = sheet.width - 2 * sheet.margin
+    height = 13 * sheet.unit
+    for band in rail.bands:
+        x = sheet.margin + float(band.x[:-1]) / 100 * width
+        sheet.canvas.setFillColor(band.grey)
+        sheet.canvas.setStrokeColor("#000000")
+        sheet.canvas.rect(x, sheet.y, width / 11, height, fill=1, stroke=1)
+        sheet.canvas.setFillColor(band.ink)
+        sheet.canvas.setFont("Text-600", 6.5 * sheet.unit)
+        sheet.canvas.drawCentredString(x + width / 22, sheet.y + 4 * sheet.unit, _latin(band.label))
+    sheet.canvas.setFillColor("#000000")
+    low, high = (sheet.margin + float(p[:-1]) / 100 * width for p in rail.dependable)
+    sheet.canvas.setLineWidth(1.4 * sheet.unit)
+    sheet.canvas.line(low, sheet.y + height + 3 * sheet.unit, high, sheet.y + height + 3 * sheet.unit)
+    for flag in rail.flags:
+        x = sheet.margin + float(flag.x[:-1]) / 100 * width
+        sheet.canvas.setFont("Text-800" if flag.placed else "Text-400", 7 * sheet.unit)
+        sheet.canvas.drawCentredString(x, sheet.y - (8 + 7.5 * flag.compact_row) * sheet.unit, flag.mark)
+    sheet.y -= (7.5 * rail.compact_rows + 3) * sheet.unit
+    sheet.rule(gap=3)
+
+
+def _tones(sheet, tones):
+    for tone in tones:
+        if not sheet.has_room(14):
+            sheet.left_out += 1
+            continue
+        weight = 800 if tone.placed else 400
+        sheet.text(tone.mark, 8, 800)
+        sheet.text(tone.name[:30], 8, weight, x=16, advance=False)
+        sheet.text(tone.ev, 8, weight, x=152, right=True, advance=False)
+        sheet.text(tone.zone, 8, weight, x=187, right=True, advance=False)
+        sheet.text(tone.texture, 7, 400, x=192, advance=False)
+    sheet.rule()
+
+
+def _cautions(sheet, cautions):
+    for caution in cautions:
+        if not sheet.has_room(24):
+            sheet.left_out += 1
+            continue
+        sheet.wrapped(f"• {caution.text}", 7, lines=2, width_chars=74)

@@ -1,0 +1,54 @@
+"""What stands on the field card: the sheet that was filled, small enough to carry."""
+
+from dataclasses import dataclass
+
+from dimgrey.scenes.desk import Desk
+from dimgrey.scenes.sheet.bracket import bracket_lines
+from dimgrey.scenes.sheet.crop import crop_line
+from dimgrey.scenes.sheet.exposure import exposure_words, pairs_of
+from dimgrey.scenes.sheet.filter import filter_line
+from dimgrey.scenes.sheet.placing import placed_line
+from dimgrey.scenes.sheet.tones import range_line
+
+
+@dataclass(frozen=True)
+class Card:
+    """Everything in words; exposure {} and wait a sentence before a plan. desk: for the rail's fragment."""
+
+    title: str
+    intent: str
+    exposure: dict
+    wait: str
+    school: object
+    placed: str
+    filter: str
+    range: str
+    crop: str
+    bracket: tuple
+    pairs: tuple
+    rail: object
+    tones: tuple
+    cautions: tuple
+    desk: Desk
+
+
+def card_of(situation):
+    """Card of a Situation."""
+    desk = Desk(situation)
+    return Card(
+        title=situation.title,
+        intent=situation.document.intent,
+        exposure=exposure_words(situation),
+        wait=situation.wait,
+        school=situation.school,
+        placed=placed_line(situation),
+        filter=filter_line(situation),
+        range=range_line(situation),
+        crop=crop_line(situation) if situation.document.crop else "",
+        bracket=bracket_lines(situation),
+        pairs=pairs_of(situation),
+        rail=desk.rail,
+        tones=desk.tones,
+        cautions=situation.cautions,
+        desk=desk,
+    )

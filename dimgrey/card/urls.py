@@ -1,0 +1,8 @@
+from django.urls import path
+
+from dimgrey.card import views
+
+urlpatterns = [
+    path("scenes/<int:pk>/card", views.page, name="card"),
+    path("scenes/<int:pk>/card.pdf", views.pdf, name="card-pdf"),
+]

@@ -1,0 +1,44 @@
+"""The field card: as a page to look at and print, and as PDF."""
+
+from django import forms
+from django.http import Http404, HttpResponse
+from django.shortcuts import render
+from django.utils.text import slugify
+from django.views.decorators.http import require_GET
+
+from dimgrey.card.pdf import SIZES, card_pdf
+from dimgrey.card.shown import card_of
+from dimgrey.people.owned import of_mine
+from dimgrey.scenes.queries import scene_of
+from dimgrey.scenes.situation import Situation
+from dimgrey.web.forms import choices
+
+
+class SizeForm(forms.Form):
+    size = forms.ChoiceField(choices=choices(SIZES), required=False)
+
+
+def _size(request):
+    form = SizeForm(request.GET)
+    if not form.is_valid():
+        raise Http404("A card is printed on a5 or a6.")
+    return form.cleaned_data["size"] or "a6"
+
+
+@require_GET
+@of_mine(scene_of, "scene")
+def page(request, scene):
+    """The card as a page."""
+    card = card_of(Situation(scene, request.user.tone_labels))
+    return render(request, "card/card.html", {"card": card, "scene": scene, "size": _size(request), "sizes": SIZES})
+
+
+@require_GET
+@of_mine(scene_of, "scene")
+def pdf(request, scene):
+    """The card as a one-page PDF."""
+    size = _size(request)
+    data = card_pdf(card_of(Situation(scene, request.user.tone_labels)), size)
+    response = HttpResponse(data, content_type="application/pdf")
+    response["Content-Disposition"] = f'inline; filename="{slugify(scene.title) or "card"}-{size}.pdf"'
+    return response

@@ -1,0 +1,28 @@
+"""What a picture warns of that tones were read from: blank places and mixed spots. Each rule takes a Plan."""
+
+from dimgrey.core.cautions.registry import caution, rule
+from dimgrey.core.measure.metering import MIXED_SPREAD_STOPS
+from dimgrey.core.measure.stops import format_stops
+
+
+@rule("picture", {"picture-clipped": "the picture is blank under the tone, so its reading is too low"})
+def _clipped(plan):
+    for tone in plan.brief.tones:
+        if tone.clipped:
+            yield caution(
+                "picture-clipped",
+                f"The picture is blank at {tone.name}, so it is brighter than its reading says. Type a meter reading there.",
+                tone.name,
+            )
+
+
+@rule("picture", {"mixed-tones": "a tone that matters was read with more than 2 stops under the spot"})
+def _mixed(plan):
+    for tone in plan.brief.tones:
+        if tone.mixed > MIXED_SPREAD_STOPS and (tone.needs_texture or tone.name == plan.placement.tone):
+            yield caution(
+                "mixed-tones",
+                f"Mixed tones under the spot on {tone.name}: {format_stops(tone.mixed)} stops from end to end. "
+                "Move closer, or use a smaller spot.",
+                tone.name,
+            )

@@ -1,0 +1,332 @@
+"""Every change of a scene document, as a function from Document to Document. Nothing is kept here.
+
+What is refused is refused with a sentence: Refused says what to do instead. Whether the result can be kept is checked by
+scenefile.kept.
+"""
+
+from dataclasses import replace
+
+from dimgrey.core.camera.setups import ONE_SIDED
+from dimgrey.core.colour.chain import CHANNEL_MIXES
+from dimgrey.core.colour.filters import COLOURED
+from dimgrey.core.document.model import (
+    MAX_NOTES,
+    MAX_PAIRS,
+    MAX_READINGS,
+    MAX_TONES,
+    BracketPart,
+    GlassPart,
+    PlacingPart,
+    SetupPart,
+    ToneEntry,
+)
+from dimgrey.core.document.read import brief_of, tone_ev
+from dimgrey.core.document.scale import rescaled
+from dimgrey.core.document.upgrade import free_mark
+from dimgrey.core.errors import CoreError
+from dimgrey.core.planning.plan import plan
+from dimgrey.core.planning.remedies import remedies
+from dimgrey.core.planning.separation import require_pairs
+from dimgrey.core.planning.tonenames import suggestions
+from dimgrey.core.planning.zones import require_zone
+
+FREE_STOPS = 3.0
+"""A tone this far from middle grey, of which nothing is known, is not asked to keep texture."""
+
+
+class Refused(CoreError):
+    """An act that cannot be done now, with what to do."""
+
+
+# --- tones ---------------------------------------------------------------------------------------------------------------
+
+
+def require_tone(document, mark):
+    """The ToneEntry of a letter; Refused when it is gone."""
+    found = document.tone(mark)
+    if found is None:
+        raise Refused(f"There is no tone {mark} in this scene any more.", code="no-tone")
+    return found
+
+
+def _with_tone(document, changed):
+    return replace(document, tones=tuple(changed if tone.mark == changed.mark else tone for tone in document.tones))
+
+
+def with_new_tone(document, entry):
+    """A tone added under the next free letter. entry: ToneEntry without a mark."""
+    if len(document.tones) >= MAX_TONES:
+        raise Refused(f"A scene holds {MAX_TONES} tones. Remove one that does not matter.", code="too-many-tones")
+    _require_free_name(document, entry.name)
+    marked = replace(entry, mark=free_mark({tone.mark for tone in document.tones}))
+    return replace(document, tones=(*document.tones, marked))
+
+
+def _require_free_name(document, name):
+    if name in document.names:
+        raise Refused(f"“{name}” is already a tone of this scene. Give each tone a name of its own.", code="name-taken")
+
+
+def suggested_names(document, spot, y):
+    """Names that fit what is under the spot, without those already used. y: height in the picture as a fraction."""
+    note = f"{document.light_note} {document.title}"
+    return suggestions(spot.colour, spot.mean_stops, y, document.light, note, document.names)
+
+
+def pinned(document, x, y, spot, reading):
+    """A key tone pinned at fractions x, y of the picture, with a fitting name. spot: SpotReading there."""
+    likely = suggested_names(document, spot, y)[0]
+    is_free = likely.role == "other" and abs(spot.mean_stops) > FREE_STOPS
+    entry = ToneEntry(
+        name=likely.name,
+        role=likely.role,
+        texture="free" if is_free else "needed",
+        colour=kept_colour(spot.colour),
+        at=(round(x, 5), round(y, 5)),
+        readings=(reading,),
+    )
+    return with_new_tone(document, entry)
+
+
+def kept_colour(colour):
+    """A colour with the five digits that a document keeps."""
+    return tuple(float(f"{c:.5g}") for c in colour)
+
+
+def with_pins_read(document, read):
+    """Pins read anew, in another picture; typed readings stay. read: (x, y) -> (spot, Reading)."""
+    tones = []
+    for tone in document.tones:
+        readings = tone.typed_readings
+        if tone.at is not None:
+            spot, reading = read(*tone.at)
+            tone = replace(tone, colour=kept_colour(spot.colour))
+            readings = (*readings, reading)
+        tones.append(replace(tone, readings=readings))
+    return replace(document, tones=tuple(tones))
+
+
+def with_named_tone(document, name, reading=None):
+    """A tone without a place in a picture. name: "" for a fitting one. reading: its first, or None."""
+    wanted = name or suggestions((0.18, 0.18, 0.18), 0, 0.5, taken=document.names)[0].name
+    readings = (_stamped(reading, document),) if reading else ()
+    return with_new_tone(document, ToneEntry(name=wanted, role="other", texture="needed", readings=readings))
+
+
+def described(document, mark, **fields):
+    """A tone with another name, role or texture; placing and pairs follow the name."""
+    tone = require_tone(document, mark)
+    name = fields.get("name", tone.name)
+    if name != tone.name:
+        _require_free_name(document, name)
+        renamed = lambda each: name if each == tone.name else each
+        pairs = tuple(tuple(map(renamed, pair)) for pair in document.pairs)
+        placing = replace(document.placing, tone=renamed(document.placing.tone))
+        document = replace(document, placing=placing, pairs=pairs)
+    return _with_tone(document, replace(tone, **fields))
+
+
+def without_tone(document, mark):
+    """A tone removed; a placing on it ends, and its pairs go with it."""
+    tone = require_tone(document, mark)
+    placing = document.placing
+    if placing.tone == tone.name:
+        placing = replace(placing, tone=None, zone=None)
+    return replace(
+        document,
+        tones=tuple(each for each in document.tones if each is not tone),
+        placing=placing,
+        pairs=tuple(pair for pair in document.pairs if tone.name not in pair),
+    )
+
+
+# --- readings ------------------------------------------------------------------------------------------------------------
+
+
+def _stamped(reading, document):
+    """A typed reading with the meter that took it."""
+    given = reading.calibration_stops
+    offset = document.meter.calibration_stops if given is None else given
+    return replace(reading, calibration_stops=offset, meter=reading.meter or document.meter.name)
+
+
+def with_reading(document, mark, reading, replaces=False, facts=None):
+    """A typed reading of a tone. replaces: earlier typed ones go. facts: of the picture, whose scale may follow."""
+    tone = require_tone(document, mark)
+    kept = tuple(r for r in tone.readings if r.is_of_picture or not replaces)
+    if len(kept) >= MAX_READINGS:
+        raise Refused(
+            f"{tone.name} holds {MAX_READINGS} readings, as many as a scene file keeps. Remove those that are wrong.",
+            code="too-many-readings",
+        )
+    changed = replace(tone, ev100=None, readings=(*kept, _stamped(reading, document)))
+    return rescaled(_with_tone(document, changed), facts)
+
+
+def with_light_from(document, mark, reading):
+    """The light changed, as a new reading of one tone says: it replaces those of its tone, and every other moves along."""
+    tone = require_tone(document, mark)
+    before = tone_ev(tone, document)
+    if before is None:
+        raise Refused(f"{tone.name} was not read before, so it cannot say how the light changed.", code="nothing-read")
+    kept = tuple(r for r in tone.readings if r.is_of_picture)
+    read = replace(tone, ev100=None, readings=(*kept, _stamped(reading, document)))
+    stops = round(tone_ev(read, document) - before, 4)
+    # The picture shows the light as it was.
+    moved = replace(read, readings=(*(_shifted(r, stops) for r in kept), read.readings[-1]))
+    tones = tuple(moved if each is tone else _tone_shifted(each, stops) for each in document.tones)
+    return replace(document, tones=tones)
+
+
+def with_light_shifted(document, stops):
+    """The light of the whole scene changed by stops: every reading moves together, and stays as it was taken."""
+    if not any(tone.is_read for tone in document.tones):
+        raise Refused("No tone is read yet, so no light can have changed.", code="nothing-read")
+    return replace(document, tones=tuple(_tone_shifted(tone, stops) for tone in document.tones))
+
+
+def _shifted(reading, stops):
+    return replace(reading, shift=round(reading.shift + stops, 4))
+
+
+def _tone_shifted(tone, stops):
+    ev = tone.ev100 if isinstance(tone.ev100, str) or tone.ev100 is None else round(tone.ev100 + stops, 4)
+    return replace(tone, ev100=ev, readings=tuple(_shifted(reading, stops) for reading in tone.readings))
+
+
+def without_reading(document, mark, index, facts=None):
+    """One reading of a tone taken back. index: its place among all of the tone."""
+    tone = require_tone(document, mark)
+    if not 0 <= index < len(tone.readings):
+        raise Refused("That reading is no longer there.", code="no-reading")
+    kept = tone.readings[:index] + tone.readings[index + 1 :]
+    return rescaled(_with_tone(document, replace(tone, readings=kept)), facts)
+
+
+# --- placing ---------------------------------------------------------------------------------------------------------------
+
+
+def placed(document, mark, zone):
+    """A tone placed on a zone. A school that places no single tone becomes “known tone”."""
+    tone = require_tone(document, mark)
+    school = document.placing.school
+    if school in (None, "midpoint"):
+        school = "known tone"
+    placing = replace(document.placing, school=school, tone=tone.name, zone=round(require_zone(zone), 4))
+    return replace(document, placing=placing)
+
+
+def with_school(document, school, targets=None):
+    """Another way to place, and what it aims at. A new school finds its own tone and zone.
+
+    targets: hold, under_stops, white, shadows by name; those that are missing stay.
+    """
+    placing, targets = document.placing, targets or {}
+    if placing.school != school:
+        placing = replace(placing, school=school, tone=None, zone=None)
+    if any(key in targets and getattr(placing, key) != targets[key] for key in ("white", "shadows")):
+        placing = replace(placing, zone=None)
+    return replace(document, placing=replace(placing, **targets))
+
+
+def unplaced(document):
+    """The document with no tone placed, and the school left to the medium."""
+    return replace(document, placing=PlacingPart())
+
+
+def with_pair(document, a, b):
+    """Two tones that must part, in front of those chosen before."""
+    require_pairs(document.names, [(a, b)])
+    kept = [pair for pair in document.pairs if set(pair) != {a, b}]
+    return replace(document, pairs=((a, b), *kept)[:MAX_PAIRS])
+
+
+# --- means -----------------------------------------------------------------------------------------------------------------
+
+
+def is_coloured(glass):
+    """Whether a GlassPart changes greys by colour."""
+    return glass.name in COLOURED or bool(glass.points)
+
+
+def with_glass(document, glass):
+    """A filter put in front, in place of one of its kind. glass: GlassPart."""
+    same = (lambda other: is_coloured(other)) if is_coloured(glass) else (lambda other: other.name == glass.name)
+    kept = tuple(other for other in document.filters if not same(other))
+    return replace(document, filters=(glass, *kept))
+
+
+def with_colour_choice(document, name):
+    """A coloured filter put in front, or the in-camera mix of a colour sensor; "none" takes it away."""
+    if name not in ("none", *COLOURED, *CHANNEL_MIXES):
+        raise Refused(f"There is no filter “{name}”.", code="filter-unknown")
+    if document.medium.mixes_channels:
+        return replace(document, medium=replace(document.medium, channel_mix=name))
+    others = tuple(glass for glass in document.filters if not is_coloured(glass))
+    front = () if name == "none" else (GlassPart(name),)
+    return replace(document, filters=(*front, *others))
+
+
+def with_setup(document, part, reason=""):
+    """An in-camera setup, a SetupPart; its filter replaces a mix that was chosen before, the reason is added to the notes."""
+    if document.medium.is_film:
+        raise Refused(
+            "A setup belongs to a digital camera; this scene is on film. Change the medium first.", code="setup-on-film"
+        )
+    notes = document.notes
+    if reason.strip():
+        notes = f"{notes}\nSetup {part.name}: {reason.strip()}".strip()
+        if len(notes) > MAX_NOTES:
+            raise Refused(
+                f"The notes hold {MAX_NOTES} characters, and with this reason they would have {len(notes)}. "
+                "Shorten them, or keep the setup without a reason.",
+                code="notes-full",
+            )
+    return replace(
+        document,
+        setup=part,
+        medium=replace(document.medium, channel_mix=None),
+        kit=replace(document.kit, setup=part.name),
+        notes=notes,
+    )
+
+
+def with_advice(document, proposal):
+    """What a proposal of core.planning.advice says: its filter or mix, or its effects added to the setup."""
+    if proposal.choice:
+        return with_colour_choice(document, proposal.choice)
+    return with_setup(document, setup_moved(document, proposal.effects))
+
+
+def setup_moved(document, changes):
+    """The scene's setup with effects moved by changes, name -> step, within their scale; no longer a revision of a kept one. Returns SetupPart."""
+    before = document.setup or SetupPart("for this scene")
+    effects = dict(before.effects)
+    for name, value in changes.items():
+        low = 0.0 if name in ONE_SIDED else -1.0
+        effects[name] = round(min(max(effects.get(name, 0.0) + value, low), 1.0), 4)
+    return replace(before, revision=None, effects=effects)
+
+
+def with_remedy(document, code):
+    """One of the computed ways out of a scene that exceeds its medium."""
+    found = next((each for each in remedies(plan(brief_of(document))) if each.code == code), None)
+    if found is None:
+        raise Refused("That way out no longer fits this plan.", code="no-way-out")
+    if code == "graduated":
+        others = tuple(glass for glass in document.filters if glass.name != "graduated")
+        return replace(document, filters=(*others, GlassPart("graduated", stops=int(found.stops))))
+    if code == "contrast":
+        return replace(document, setup=setup_moved(document, found.effects))
+    if code == "bracket":
+        return replace(document, bracket=BracketPart(found.count, round(found.stops, 4)))
+    tones = tuple(replace(tone, texture="free") if tone.name == found.tone else tone for tone in document.tones)
+    return replace(document, tones=tones)
+
+
+def unmeasured(document):
+    """The document without what belongs to one day: readings, colours, places in a picture, placing."""
+    tones = tuple(
+        ToneEntry(name=tone.name, mark=tone.mark, role=tone.role, texture=tone.texture) for tone in document.tones
+    )
+    return replace(document, tones=tones, placing=PlacingPart())

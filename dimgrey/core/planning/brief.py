@@ -1,0 +1,127 @@
+"""The brief: everything a plan is computed from, read from a scene document by core.document.read."""
+
+import math
+from dataclasses import dataclass, field
+from functools import cached_property
+
+from dimgrey.core.colour.filters import COLOURED, GREY
+from dimgrey.core.measure.brackets import Bracket
+from dimgrey.core.measure.exposure import Limits
+from dimgrey.core.measure.metering import combined
+from dimgrey.core.measure.stops import Marked
+from dimgrey.core.planning.media import Medium
+
+ROLES = ("shadow", "highlight", "subject", "background", "sky", "skin", "other")
+
+
+@dataclass(frozen=True)
+class Tone:
+    """A key tone. evs: EV100 of each reading, empty before the first. colour: linear sRGB, or None for a neutral.
+
+    needs_texture: whether the range counts it; a tone that may go to black or white does not.
+    mixed: the widest 10-90 % spread in stops seen under a spot, 0 when unknown. clipped: only a blank part of a picture
+    says how bright it is, so it is brighter than that.
+    """
+
+    name: str
+    role: str = "other"
+    evs: tuple = ()
+    colour: tuple | None = None
+    needs_texture: bool = True
+    mixed: float = 0.0
+    clipped: bool = False
+
+    @cached_property
+    def reading(self):
+        return combined(self.evs) if self.evs else None
+
+    @property
+    def ev100(self):
+        return self.reading.ev100
+
+
+@dataclass(frozen=True)
+class Glass:
+    """A filter in front of the lens. factor: printed on it, wins over the computed one. stops: of a grey filter.
+
+    points: its own spectrum as filters.own_spectrum gives it, None for one known by name.
+    """
+
+    name: str
+    factor: float | None = None
+    stops: float | None = None
+    points: tuple | None = None
+
+    @property
+    def is_coloured(self):
+        return self.points is not None or self.name in COLOURED
+
+    @property
+    def is_over_sky(self):
+        """It holds back the sky alone, as a graduated filter does."""
+        return not self.is_coloured and GREY[self.name].over_sky
+
+    @property
+    def spectrum(self):
+        """What `transmittance` knows it by."""
+        return self.points or self.name
+
+    @property
+    def grey_stops(self):
+        """Stops that a grey or graduated filter takes, from its density or its factor."""
+        return self.stops if self.stops is not None else math.log2(self.factor or 1)
+
+
+@dataclass(frozen=True)
+class PlacingChoice:
+    """How the photographer wants to place: school, and tone and zone where they are chosen. hold: before, after.
+
+    under_stops: exposure held back on purpose. white: "textured" or "pure". shadows: "full" or "empty".
+    """
+
+    school: str = "shadow"
+    tone: str | None = None
+    zone: float | None = None
+    hold: str = "before filter"
+    under_stops: float = 0.0
+    white: str = "textured"
+    shadows: str = "full"
+
+
+@dataclass(frozen=True)
+class Brief:
+    """Everything a plan is computed from; see docs/scene-file.md for the open format that carries it."""
+
+    title: str = ""
+    increment: str = "third"
+    light: str = "D55"
+    medium: Medium = field(default_factory=Medium)
+    tones: tuple = ()
+    choice: PlacingChoice = field(default_factory=PlacingChoice)
+    filters: tuple = ()
+    magnification: float = 0.0
+    through_filter: bool = False
+    aperture: Marked | None = None
+    shutter: Marked | None = None
+    limits: Limits = field(default_factory=Limits)
+    crop: tuple | None = None
+    bracket: Bracket | None = None
+    light_note: str = ""
+
+    @property
+    def coloured(self):
+        """The coloured filters in front of the lens, in order, as the chain wants them."""
+        return tuple(glass.spectrum for glass in self.filters if glass.is_coloured)
+
+    @property
+    def colour_choice(self):
+        """Name of the filter or in-camera mix in use, as `separation.colour_choices` names it; "none" for none."""
+        if self.medium.mixes_channels:
+            mix = self.medium.channel_mix
+            return mix if isinstance(mix, str) else "own mix"
+        return " + ".join(glass.name for glass in self.filters if glass.is_coloured) or "none"
+
+    @property
+    def graduated_stops(self):
+        """Stops that graduated filters hold back over the sky."""
+        return sum(glass.grey_stops for glass in self.filters if glass.is_over_sky)

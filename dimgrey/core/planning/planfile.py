@@ -1,0 +1,67 @@
+"""The plan in the open format "dimgrey-plan", version 1: exact stops, marked values as text."""
+
+from dimgrey.core.measure.stops import format_aperture, format_time
+
+
+def plan_as_json(result, cautions=()):
+    """A Plan as plain values. cautions: of core.cautions, to stand in it."""
+    placed = result.placement
+    return {
+        "format": "dimgrey-plan",
+        "version": 1,
+        "title": result.brief.title,
+        "iso": int(result.speed.name),
+        "placing": {"school": placed.school, "tone": placed.tone, "zone": _tidy(placed.zone)},
+        "setting_ev100": _tidy(result.setting_ev100),
+        "exposure_ev100": _tidy(result.exposure_ev100),
+        "filter_stops": _tidy(result.filter_cost.stops),
+        "bellows_stops": _tidy(result.bellows),
+        "chain_weights": [_tidy(w) for w in result.chain.weights],
+        "chain_terms": [_tidy(a) for a in result.chain.terms],
+        "aperture": format_aperture(result.aperture),
+        "shutter": format_time(result.shutter),
+        "shutter_seconds": _tidy(result.shutter_seconds),
+        "corrected_seconds": _tidy(result.corrected_seconds),
+        "rounding_stops": _tidy(result.rounding_stops),
+        "dial_stops": None if result.dial_stops is None else _tidy(result.dial_stops),
+        "tones": [
+            {
+                "name": tone.name,
+                "role": tone.role,
+                "ev100": _tidy(tone.ev100),
+                "zone": _tidy(tone.zone),
+                "zone_after_filter": _tidy(tone.zone_after_filter),
+                "zone_printed": _tidy(tone.zone_printed),
+                "texture": tone.texture,
+            }
+            for tone in result.tones
+        ],
+        "range_stops": None if result.range_stops is None else _tidy(result.range_stops),
+        "development": result.development,
+        "development_minutes": result.development_minutes,
+        "bracket": [
+            {
+                "offset_stops": _tidy(f.offset_stops),
+                "shutter": format_time(f.shutter),
+                "seconds": _tidy(f.seconds),
+                "holds": list(f.holds),
+            }
+            for f in result.bracket_frames
+        ],
+        "crop": list(result.brief.crop) if result.brief.crop else None,
+        "combinations": [
+            {
+                "aperture": format_aperture(pair.aperture),
+                "shutter": format_time(pair.shutter),
+                "seconds": _tidy(pair.seconds),
+                "rounding_stops": _tidy(pair.rounding_stops),
+            }
+            for pair in result.combinations
+        ],
+        "cautions": [{"code": c.code, "tone": c.about, "text": c.text} for c in cautions],
+    }
+
+
+def _tidy(value):
+    """Six significant decimals: enough for 1e-6 stop, without the noise of binary fractions."""
+    return round(float(value), 6) + 0.0

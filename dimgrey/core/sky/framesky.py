@@ -1,0 +1,135 @@
+"""The light on one scene at its planned moment: where the sun is, what falls into the frame, how the sky will print.
+
+Works on a Document with the place and the weather given; words for people are made by the rooms above.
+"""
+
+import math
+from dataclasses import dataclass
+from functools import lru_cache
+
+from dimgrey.core.colour.filters import COLOURED
+from dimgrey.core.errors import CoreError
+from dimgrey.core.sky import dome
+from dimgrey.core.sky.clock import as_day, julian_date, local_moment, parse_clock, require_day, zone_named
+from dimgrey.core.sky.conditions import Conditions
+from dimgrey.core.sky.light import light_from, shadow_length, sun_near_frame
+from dimgrey.core.sky.skytone import SkyTone, overcast_stops, sky_tone
+from dimgrey.core.sky.sun import sun_position
+
+LONG_SIDE_MM, SHORT_SIDE_MM = 36.0, 24.0
+
+
+@dataclass(frozen=True)
+class FrameSky:
+    """The light of one scene at one moment.
+
+    jd: the moment as a Julian date; note: what is odd about its clock time. light: "front", "side", "back", "none" or ""
+    without a heading. shadow: its length over the height of things, None while the sun is down. sun_gap_deg: how far the
+    sun is outside the frame, 0 inside, None while down or without a heading. tone: of a clear or hazy sky in the frame.
+    overcast_zone: of a closed one. coloured, polarizer: what is on the lens.
+    """
+
+    jd: float
+    note: str
+    sun_altitude_deg: float
+    sun_azimuth_deg: float
+    light: str
+    shadow: float | None
+    conditions: Conditions
+    focal_35mm: float
+    sun_gap_deg: float | None = None
+    tone: SkyTone | None = None
+    overcast_zone: float | None = None
+    coloured: tuple = ()
+    polarizer: bool = False
+
+    @property
+    def is_low_sun(self):
+        """The sun stands so low that its light changes by the minute; it stands for an hour of sunrise or sunset."""
+        return abs(self.sun_altitude_deg) < LOW_SUN_FOR_READINGS_DEG
+
+
+LOW_SUN_FOR_READINGS_DEG = 10.0
+"""Sun altitude that stands for "within an hour of sunrise or sunset", where readings age faster."""
+
+
+def planned_moment(place, view):
+    """(Julian date, note) of a scene's planned moment, or (None, "") while date or time is missing.
+
+    place: PlacePart or None. view: the document's View.
+    """
+    if place is None or not place.date or not view.time:
+        return None, ""
+    try:
+        day = require_day(as_day(place.date))
+        moment, note = local_moment(day, parse_clock(view.time), zone_named(place.zone))
+    except (CoreError, ValueError):
+        return None, ""
+    return julian_date(moment), note
+
+
+@lru_cache(maxsize=256)
+def sun_over(jd, latitude_deg, longitude_deg):
+    """(altitude, azimuth) of the sun in degrees, kept because a page asks several times."""
+    seen = sun_position(jd, latitude_deg, longitude_deg)
+    return float(seen.altitude_deg), float(seen.azimuth_deg)
+
+
+def has_sky(document):
+    """Whether there is sky in the frame: said so, or one of the tones is a sky."""
+    return document.view.sky or any(tone.role == "sky" for tone in document.tones)
+
+
+def frame_sky(document, place, conditions, focal_35mm, upright=False, chain=None, jd=None):
+    """FrameSky of a Document, or None while date or time is missing.
+
+    place: PlacePart. conditions: Conditions of the hour. focal_35mm: of the lens in 35 mm terms. upright: the frame is
+    taller than wide. chain: the Chain that the sky is seen through; None leaves its colour out. jd: another moment than
+    the planned one.
+    """
+    note = ""
+    if jd is None:
+        jd, note = planned_moment(place, document.view)
+    if jd is None:
+        return None
+    altitude, azimuth = sun_over(jd, place.latitude_deg, place.longitude_deg)
+    heading = document.view.heading_deg
+    facts = {
+        "jd": jd,
+        "note": note,
+        "sun_altitude_deg": altitude,
+        "sun_azimuth_deg": azimuth,
+        "light": "" if heading is None else light_from(heading, azimuth, altitude),
+        "shadow": shadow_length(1.0, altitude),
+        "conditions": conditions,
+        "focal_35mm": focal_35mm,
+    }
+    if heading is None:
+        return FrameSky(**facts)
+    return FrameSky(**facts, **_in_frame(document, heading, altitude, azimuth, conditions, focal_35mm, upright, chain))
+
+
+def _in_frame(document, heading, altitude, azimuth, conditions, focal_35mm, upright, chain):
+    """What falls into a frame that looks along a heading, as fields of FrameSky."""
+    names = [glass.name for glass in document.filters]
+    polarizer = "polarizer" in names
+    width, height = (SHORT_SIDE_MM, LONG_SIDE_MM) if upright else (LONG_SIDE_MM, SHORT_SIDE_MM)
+    directions = dome.frame_directions(heading, document.view.tilt_deg or 0.0, focal_35mm, width, height)
+    centre = directions["centre"]
+    gamma = dome.angle_between_deg(centre.altitude_deg, centre.azimuth_deg, altitude, azimuth)
+    half_diagonal = math.degrees(math.atan(math.hypot(width, height) / 2 / focal_35mm))
+    tone, overcast = None, None
+    if has_sky(document) and altitude > 0:
+        if conditions.air == "overcast":
+            above = max(directions["top"].altitude_deg / 2, 5)
+            overcast = min(5 + overcast_stops(above), 10)
+        else:
+            sun = dome.Direction(altitude, azimuth)
+            tone = sky_tone(sun, directions, conditions.air, chain, document.light, polarizer)
+    return {
+        "sun_gap_deg": sun_near_frame(altitude, gamma, half_diagonal),
+        "tone": tone,
+        "overcast_zone": overcast,
+        "coloured": tuple(name for name in names if name in COLOURED),
+        "polarizer": polarizer,
+    }

@@ -1,0 +1,56 @@
+"""What home shows: the next outing with its light today, the scene to resume, every outing with its scenes."""
+
+from dataclasses import dataclass
+
+from dimgrey.core.errors import CoreError
+from dimgrey.day import queries
+from dimgrey.day.table import light_table
+from dimgrey.outings.queries import next_outing, removed_outings_of
+from dimgrey.scenes.listed import listed
+from dimgrey.scenes.queries import removed_scenes_of, scenes_of
+
+
+@dataclass(frozen=True)
+class Home:
+    next: object
+    next_in: str
+    next_light: tuple
+    resume: object
+    outings: tuple
+    loose: tuple
+    removed: tuple
+    removed_outings: tuple
+
+
+def home_of(person, now):
+    """Home of a person; 5 queries."""
+    found = list(queries.outings_of(person))
+    loose = list(scenes_of(person).filter(outing=None))
+    scenes = [*loose, *(scene for outing in found for scene in outing.scenes.all())]
+    coming = next_outing(found, now.date())
+    last = max(scenes, key=lambda scene: scene.updated_at, default=None)
+    return Home(
+        next=coming,
+        next_in=_in_days((coming.date - now.date()).days) if coming else "",
+        next_light=_light(coming) if coming else (),
+        resume=listed(last, person.tone_labels) if last else None,
+        outings=tuple(
+            {"outing": outing, "scenes": [listed(scene, person.tone_labels) for scene in outing.scenes.all()]}
+            for outing in found
+        ),
+        loose=tuple(listed(scene, person.tone_labels) for scene in loose),
+        removed=tuple(removed_scenes_of(person)[:5]),
+        removed_outings=tuple(removed_outings_of(person)[:5]),
+    )
+
+
+def _in_days(days):
+    return {0: "today", 1: "tomorrow"}.get(days, f"in {days} days")
+
+
+def _light(outing):
+    try:
+        table = light_table(outing, [])
+    except CoreError:
+        return ()
+    return table.facts[:2] if table else ()

@@ -1,0 +1,23 @@
+"""Outings with their scenes, as the pages of the day read them."""
+
+from django.db.models import Count, Prefetch
+
+from dimgrey.outings import queries
+from dimgrey.scenes.queries import scenes_of
+
+
+def outings_of(person):
+    """A person's outings, newest first, with scenes and their pictures; 2 queries."""
+    return queries.outings_of(person).prefetch_related(Prefetch("scenes", queryset=scenes_of(person)))
+
+
+def scenes_on(person, outing):
+    """The scenes of an outing in their order; 1 query."""
+    return list(scenes_of(person).filter(outing=outing))
+
+
+def visits_of(outing):
+    """All visits to an outing's place, by date, with their scenes and frame counts; 2 queries."""
+    scenes = scenes_of(outing.owner).annotate(frames_made=Count("frames"))
+    found = queries.outings_of(outing.owner).filter(series=outing.series).order_by("date", "pk")
+    return found.prefetch_related(Prefetch("scenes", queryset=scenes))

@@ -1,0 +1,184 @@
+"""The filter bench: every filter and mix on this picture and these tones at once, with cost, effects and advice."""
+
+import math
+from dataclasses import dataclass, replace
+
+from dimgrey.core.colour.chain import glass_chain, mixed_chain, tone_shift_stops
+from dimgrey.core.document.edits import is_coloured
+from dimgrey.core.document.kituse import glass_of
+from dimgrey.core.measure.exposure import exposure_time_s, marked_time
+from dimgrey.core.measure.stops import format_aperture, format_stops, format_time
+from dimgrey.core.planning import separation
+from dimgrey.core.planning.advice import advice
+from dimgrey.core.sky.skytone import SKY_COLOUR
+from dimgrey.kit.queries import items_of
+from dimgrey.pictures.store import PictureGone
+from dimgrey.scenes.rail import place_percent
+from dimgrey.scenes.seeing import measured_light
+
+LEAVES, SKIN = (0.06, 0.11, 0.04), (0.45, 0.28, 0.20)
+"""Linear sRGB of leaves in sun and of pale skin, for words about what a filter does."""
+TELLING_STOPS = 0.2
+MOVED_ZONES = 0.15
+
+
+@dataclass(frozen=True)
+class BenchRow:
+    """One filter or mix, ready to show. grey: address of the picture through it. arrows: a tone's mark with its place
+    before and after, in percent of the rail. kit: it is a filter of the kit."""
+
+    name: str
+    grey: str
+    current: bool
+    cost: str
+    exposure: str
+    arrows: tuple
+    parts: str
+    effects: str
+    words: str
+    kit: bool
+
+
+@dataclass(frozen=True)
+class Bench:
+    situation: object
+    rows: tuple
+    proposals: tuple
+    places: tuple
+
+
+def bench_of(situation, person):
+    """Bench of a Situation: the medium's own choices and the coloured filters of the kit; empty before a plan."""
+    if situation.plan is None:
+        return Bench(situation, (), (), ())
+    pairs = situation.pairs
+    own = separation.colour_choices(situation.plan, pairs)
+    base = next(choice for choice in own if choice.name == "none")
+    rows = [_row(choice, base, situation, False) for choice in own]
+    rows += [_row(choice, base, situation, True) for choice in _kit_choices(situation, person, pairs)]
+    return Bench(situation, tuple(rows), advice_for(situation), _places(situation.brief.medium))
+
+
+def advice_for(situation):
+    """Proposals of core.planning.advice for a Situation; () before a plan."""
+    if situation.plan is None:
+        return ()
+    wanted = situation.document.wanted
+    words = " ".join([situation.title, situation.document.intent, wanted.subject, wanted.mood])
+    return advice(situation.plan, wanted.scale, _zones(situation), words)
+
+
+def _zones(situation):
+    """Zones of the picture's pixels, or None without one."""
+    if situation.picture is None:
+        return None
+    try:
+        return situation.rendering.tone_map.zones(measured_light(situation))
+    except PictureGone:
+        return None
+
+
+def _kit_choices(situation, person, pairs):
+    """Coloured filters of the kit with a spectrum or a printed factor of their own, for film or a grey sensor."""
+    medium, light = situation.brief.medium, situation.brief.light
+    if medium.mixes_channels:
+        return []
+    made = []
+    for row in items_of(person).filter(kind="filter", retired=False):
+        glass = glass_of(row.item)
+        if is_coloured(glass):
+            chain = glass_chain(medium.response, light, (glass.points or glass.name,))
+            stops = math.log2(glass.factor) if glass.factor else chain.stops
+            made.append(separation.choice_through(situation.plan, pairs, row.name, chain, stops))
+    return made
+
+
+def _row(choice, base, situation, kit):
+    result = situation.plan
+    ev = result.exposure_ev100 + result.filter_cost.coloured_stops - choice.stops
+    seconds = exposure_time_s(ev, result.aperture.exact, result.brief.medium.iso)
+    parts = [f"{p.pair.a} / {p.pair.b}: {p.word} ({abs(p.zones_apart):.1f})" for p in choice.parted]
+    effects = [f"{pair.a} and {pair.b} merge" for pair in choice.merges] + [f"{name} is lost" for name in choice.lost]
+    if choice.noise_gain > separation.NOISE_LIMIT:
+        effects.append(f"noise ×{choice.noise_gain:.1f}; halos where colours swap order")
+    return BenchRow(
+        name=choice.name,
+        grey=situation.grey_of(replace(situation.rendering, terms=choice.chain.terms)),
+        current=choice.name == result.brief.colour_choice,
+        cost=f"{format_stops(choice.stops)} stops" if choice.stops else "no light",
+        exposure=f"{format_time(marked_time(seconds, result.brief.increment))} {format_aperture(result.aperture)}",
+        arrows=_arrows(choice, base, situation.document.marks),
+        parts="; ".join(parts[:3]),
+        effects="; ".join(effects),
+        words=_what_it_does(choice.chain, base.chain),
+        kit=kit,
+    )
+
+
+def _arrows(choice, base, marks):
+    place = lambda zone: f"{place_percent(zone):.1f}%"
+    return tuple(
+        {
+            "mark": marks.get(name, ""),
+            "from": place(base.standing[name]),
+            "to": place(zone),
+            "moved": abs(zone - base.standing[name]) > MOVED_ZONES,
+        }
+        for name, zone in choice.standing.items()
+    )
+
+
+def _what_it_does(chain, plain):
+    said = []
+    for name, colour in (("sky", SKY_COLOUR), ("leaves", LEAVES), ("skin", SKIN)):
+        change = tone_shift_stops(chain, colour) - tone_shift_stops(plain, colour)
+        if abs(change) >= TELLING_STOPS:
+            said.append(f"{name} {format_stops(abs(change))} {'lighter' if change > 0 else 'darker'}")
+    return ", ".join(said) or "hardly changes sky, leaves or skin"
+
+
+# --- in front of the lens, in the camera, or later -----------------------------------------------------------------------------
+
+
+@dataclass(frozen=True)
+class Place:
+    """Where colour can be controlled: name, whether it applies to this medium, why, and what it costs."""
+
+    name: str
+    applies: bool
+    why: str
+    costs: str
+
+
+def _places(medium):
+    if not medium.mixes_channels:
+        later = "Film has decided when the shutter closes." if medium.is_film else "Needs a raw file with colour."
+        return (
+            Place("Glass on the lens", True, "Film and grey sensors see the glass as it is.", "Light, by its factor; no noise and no halos."),
+            Place("In-camera filter", False, "This medium has no colours to mix.", "—"),
+            Place("Mixing later from raw", False, later, "—"),
+        )  # fmt: skip
+    keeps_colour = medium.kind == "digital raw"
+    hard, red = separation.noise_gain((2.0, -0.6, -0.4)), separation.noise_gain(mixed_chain("red").weights)
+    return (
+        Place(
+            "Glass on the lens",
+            False,
+            "A colour sensor is balanced through the glass, so most of its effect is lost.",
+            "Light, for little. A polarizer and grey glass still work: nothing later replaces them.",
+        ),
+        Place(
+            "In-camera filter",
+            True,
+            "The camera mixes its own colours.",
+            f"No light; noise ×{red:.1f} with red. Baked into the in-camera file.",
+        ),
+        Place(
+            "Mixing later from raw",
+            keeps_colour,
+            "The raw file keeps colour, so every mix is still open."
+            if keeps_colour
+            else "Needs a raw file with colour.",
+            f"No light; hard mixes cost noise (×{hard:.1f} for a black sky) and draw halos where neighbouring colours swap order.",
+        ),
+    )

@@ -1,0 +1,124 @@
+"""The edge of setups: sliders, names, files."""
+
+from django import forms
+
+from dimgrey.core.camera.setups import EFFECTS, FILES, ONE_SIDED, setup
+from dimgrey.core.colour.chain import CHANNEL_MIXES
+from dimgrey.core.errors import CoreError
+from dimgrey.web.forms import PlainForm, choices
+
+SLIDER_STEPS = 100
+"""A slider's ends, for the effects' -1 and +1."""
+MOST_TAG = 30
+
+
+def slider_name(effect):
+    return effect.replace(" ", "_")
+
+
+class Slider(forms.NumberInput):
+    input_type = "range"
+
+
+def _slider(effect, words):
+    low = 0 if effect in ONE_SIDED else -SLIDER_STEPS
+    attrs = {"min": low, "max": SLIDER_STEPS, "step": 5, "aria-label": f"{effect}: {words}", "class": "slide"}
+    return forms.FloatField(
+        required=False,
+        label=effect.capitalize(),
+        widget=Slider(attrs),
+        error_messages={"invalid": f"{effect.capitalize()} is a number."},
+    )
+
+
+class SetupForm(PlainForm):
+    """A setup as it is edited; the sliders run to 100 for an effect of 1. made() gives the core's Setup."""
+
+    name = forms.CharField(max_length=60, required=False, label="Name")
+    camera = forms.CharField(max_length=18, required=False, label="Camera")
+    filter = forms.CharField(
+        max_length=20, required=False, label="Filter", widget=forms.Select(choices=choices(CHANNEL_MIXES))
+    )
+    protection = forms.FloatField(
+        required=False, label="Highlight protection, stops", widget=forms.Select(choices=choices("012"))
+    )
+    file = forms.CharField(max_length=20, required=False, label="File", widget=forms.Select(choices=choices(FILES)))
+    notes = forms.CharField(max_length=1000, required=False, label="Notes", widget=forms.Textarea({"rows": 2}))
+    tags = forms.CharField(max_length=200, required=False, label="Tags, with commas")
+    scene = forms.CharField(max_length=18, required=False, label="Seen on")
+
+    ids = {"scene": "on-scene", "filter": "setup-filter", "file": "setup-file-kind", "name": "setup-name"}
+
+    def __init__(self, data=None, made=None, cameras=(), scenes=(), camera=None, scene=None):
+        first = self._first(made, camera, scene) if made else None
+        super().__init__(data, initial=first)
+        for effect, words in EFFECTS.items():
+            self.fields[slider_name(effect)] = _slider(effect, words)
+        camera_choices = [("", "any"), *((str(each.pk), each.name) for each in cameras)]
+        self.fields["camera"].widget = forms.Select({"class": "form-select"}, camera_choices)
+        scene_choices = [(str(each.pk), each.title) for each in scenes]
+        self.fields["scene"].widget = forms.Select({"class": "form-select", "id": "on-scene"}, scene_choices)
+        self.cameras, self.scenes = cameras, scenes
+
+    @staticmethod
+    def _first(made, camera, scene):
+        return {
+            "name": made.name,
+            "camera": str(camera.pk) if camera else "",
+            "filter": made.filter,
+            "protection": f"{made.protection_stops:g}",
+            "file": made.file,
+            "notes": made.notes,
+            "tags": ", ".join(made.tags),
+            "scene": str(scene.pk) if scene else "",
+            **{slider_name(effect): round(made.effect(effect) * SLIDER_STEPS) for effect in EFFECTS},
+        }
+
+    @property
+    def sliders(self):
+        """(bound field, words) of each effect."""
+        return [(self[slider_name(effect)], words) for effect, words in EFFECTS.items()]
+
+    def made(self, usual_name=""):
+        """The core's Setup. Raises CoreError for what is not a setup. usual_name: for one without a name."""
+        if not self.is_valid():
+            raise CoreError(self.sentence(), code="setup")
+        data = self.cleaned_data
+        effects = {effect: (data[slider_name(effect)] or 0.0) / SLIDER_STEPS for effect in EFFECTS}
+        tags = [tag.strip()[:MOST_TAG] for tag in data["tags"].split(",") if tag.strip()]
+        return setup(
+            data["name"] or usual_name,
+            effects,
+            data["filter"] or "none",
+            data["protection"] or 0.0,
+            data["file"] or "both",
+            data["notes"],
+            tags,
+        )
+
+    def _picked(self, name, rows):
+        self.is_valid()
+        return next((row for row in rows if str(row.pk) == self.cleaned_data.get(name)), None)
+
+    def camera_chosen(self):
+        return self._picked("camera", self.cameras)
+
+    def scene_chosen(self):
+        return self._picked("scene", self.scenes)
+
+
+class AskForm(forms.Form):
+    """What a page of setups was opened with: the camera to carry to, the scene to see it on."""
+
+    to = forms.CharField(max_length=18, required=False)
+    scene = forms.CharField(max_length=18, required=False)
+    camera = forms.CharField(max_length=18, required=False)
+
+    def picked(self, name, rows):
+        """The row whose number was asked for, or None."""
+        self.is_valid()
+        return next((row for row in rows if str(row.pk) == self.cleaned_data.get(name)), None)
+
+
+class SetupFileForm(forms.Form):
+    file = forms.FileField(allow_empty_file=True)

@@ -1,0 +1,112 @@
+"""Keeping pictures: the only place that writes their rows and files."""
+
+import io
+import time
+from contextlib import contextmanager
+from contextvars import ContextVar
+from dataclasses import asdict
+from pathlib import PurePath
+
+from django.db import transaction
+from PIL import Image
+
+from dimgrey.pictures import store
+from dimgrey.pictures.models import Picture, pictures_path
+
+SWEPT_AFTER_S = 600
+"""A folder without a row is left alone for so long: its row may be about to be written."""
+_written = ContextVar("written", default=None)
+
+
+@contextmanager
+def keeping():
+    """A transaction in which pictures may be kept: when it fails, nothing of their files is left."""
+    folders = []
+    before = _written.set(folders)
+    try:
+        with transaction.atomic():
+            yield
+    except BaseException:
+        for folder in folders:
+            store.drop_files(folder)
+        raise
+    finally:
+        _written.reset(before)
+
+
+def keep_picture(owner_id, decoded, data, filename, snapshot=None, simulated_light=False):
+    """Keep a picture with its original and working copy. Returns the row. Call it within `keeping`.
+
+    decoded: of read.read_picture. data: the file's bytes. snapshot: bytes of a picture shown in the colour view instead.
+    Raises PictureGone when the files cannot be written.
+    """
+    height, width = decoded.linear.shape[:2]
+    row = _row(owner_id, filename, decoded, width, height)
+    row.simulated_light = simulated_light
+    suffix = PurePath(row.original_name).suffix.lower()
+    shown = Image.open(io.BytesIO(snapshot)) if snapshot else decoded.shown
+    _note(row.path)
+    store.keep_files(row.path, data, suffix if suffix.isascii() and len(suffix) <= 8 else "", decoded.linear, shown)
+    row.save()
+    return row
+
+
+def keep_views(owner_id, decoded, filename, views):
+    """Keep small views of a picture whose file stays where it is. views: file name -> Image. Returns the row.
+
+    Call it within `keeping`. Raises PictureGone when the files cannot be written.
+    """
+    width, height = next(iter(views.values())).size
+    row = _row(owner_id, filename, decoded, width, height)
+    _note(row.path)
+    store.keep_images(row.path, views)
+    row.save()
+    return row
+
+
+def _row(owner_id, filename, decoded, width, height):
+    shot = asdict(decoded.shot)
+    shot.pop("warnings")
+    return Picture(
+        owner_id=owner_id,
+        original_name=PurePath(filename or "picture").name[:255],
+        kind=decoded.kind,
+        width=decoded.width,
+        height=decoded.height,
+        view_width=width,
+        view_height=height,
+        profile=decoded.profile[:120],
+        shot=shot,
+        middle_grey_ev100=decoded.middle_grey_ev100,
+        scene_linear=decoded.scene_linear,
+        absolute=decoded.absolute,
+        clip=decoded.clip,
+        warnings=list(decoded.warnings),
+    )
+
+
+def _note(folder):
+    """Remember a folder that is about to be written, in case the transaction fails."""
+    folders = _written.get()
+    if folders is None:
+        raise RuntimeError("Keep pictures within `keeping`, so that a failure leaves no files behind.")
+    folders.append(folder)
+
+
+def sweep(older_than_s=SWEPT_AFTER_S, now=None):
+    """Remove folders that no row owns, such as a killed upload leaves. Returns (how many, bytes).
+
+    older_than_s: folders changed since then are left alone. now: seconds of the epoch.
+    """
+    root = pictures_path()
+    if not root.is_dir():
+        return 0, 0
+    owned = {folder.hex for folder in Picture.objects.values_list("folder", flat=True)}
+    latest = (time.time() if now is None else now) - older_than_s
+    count = size = 0
+    for folder in root.iterdir():
+        if folder.is_dir() and folder.name not in owned and folder.stat().st_mtime <= latest:
+            size += sum(file.stat().st_size for file in folder.rglob("*") if file.is_file())
+            store.drop_files(folder)
+            count += 1
+    return count, size

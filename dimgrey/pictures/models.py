@@ -1,0 +1,64 @@
+"""Every stored picture: facts about the original, and a folder of files. Who shows it points at it."""
+
+import uuid
+from pathlib import Path
+
+from django.conf import settings
+from django.db import models
+
+from dimgrey.core.document.scale import Facts
+from dimgrey.people.models import Owned
+
+
+class Picture(Owned):
+    """One picture with its folder. Scenes keep the original and a working copy there, second looks small views.
+
+    shot: what the camera wrote of its exposure. middle_grey_ev100: EV100 of linear 0.18, None without a scale. clip:
+    linear value at which it ends, or None. The row goes first and its files when that is certain: see deletion.
+    """
+
+    folder = models.UUIDField(default=uuid.uuid4, unique=True, editable=False)
+    original_name = models.CharField(max_length=255)
+    kind = models.CharField(max_length=16, blank=True)
+    width = models.PositiveIntegerField(default=0)
+    height = models.PositiveIntegerField(default=0)
+    view_width = models.PositiveIntegerField(default=0)
+    view_height = models.PositiveIntegerField(default=0)
+    profile = models.CharField(max_length=120, blank=True)
+    shot = models.JSONField(default=dict)
+    middle_grey_ev100 = models.FloatField(null=True)
+    scene_linear = models.BooleanField(default=False)
+    absolute = models.BooleanField(default=False)
+    clip = models.FloatField(null=True)
+    simulated_light = models.BooleanField(default=False)
+    warnings = models.JSONField(default=list)
+
+    def __str__(self):
+        return self.original_name
+
+    @property
+    def path(self) -> Path:
+        return folder_path(self.folder)
+
+    @property
+    def facts(self):
+        """What the core needs to know of it beside its pixels."""
+        return Facts(
+            self.view_width,
+            self.view_height,
+            (self.shot or {}).get("focal_35mm"),
+            self.middle_grey_ev100,
+            self.absolute,
+            self.clip,
+            self.simulated_light,
+        )
+
+
+def folder_path(folder) -> Path:
+    """Where the files of a picture lie. folder: its UUID."""
+    return pictures_path() / folder.hex
+
+
+def pictures_path() -> Path:
+    """The folder of all pictures' folders."""
+    return Path(settings.DIMGREY_DATA) / "pictures"

@@ -1,0 +1,68 @@
+"""Pictures as bytes: the grey view of any address, and the colour view."""
+
+import io
+
+import numpy as np
+from django.http import Http404, HttpResponse
+from django.views.decorators.http import require_GET
+from PIL import Image
+
+from dimgrey.core.picture.display import curve_for, display_table, squinted
+from dimgrey.pictures import queries, store
+from dimgrey.pictures.addresses import rendering_of
+from dimgrey.pictures.forms import GreyForm
+
+FOR_GOOD = "private, max-age=31536000, immutable"
+
+
+def own_folder(request, folder):
+    """Path of a picture's folder, or a 404 that does not tell whether another person has it."""
+    path = queries.folder_of(request.user, folder)
+    if path is None:
+        raise Http404("There is no such picture among yours.")
+    return path
+
+
+def gone(failed):
+    """The answer for a picture whose files are missing."""
+    return HttpResponse(str(failed), status=410, content_type="text/plain; charset=utf-8")
+
+
+def jpeg_response(data):
+    """JPEG bytes that a browser may keep for good, because their address says all they depend on."""
+    response = HttpResponse(data, content_type="image/jpeg")
+    response["Cache-Control"] = FOR_GOOD
+    return response
+
+
+@require_GET
+def grey(request, folder, key):
+    """The grey view as JPEG, a pure function of its address."""
+    path, shown = own_folder(request, folder), rendering_of(key)
+    table = display_table(shown.stops, shown.slope, curve_for(shown.kind), shown.development, shown.look, shown.tone)
+    try:
+        pixels = store.grey(path, shown.terms, table)
+    except store.PictureGone as failed:
+        return gone(failed)
+    if shown.look == "squint":
+        pixels = squinted(pixels)
+    if GreyForm(request.GET).is_small():
+        pixels = np.ascontiguousarray(pixels[::2, ::2])
+    return jpeg_response(encoded(pixels))
+
+
+@require_GET
+def kept(request, folder, name):
+    """A view that was kept as a file: colour, or the grey of a second look."""
+    path = own_folder(request, folder)
+    try:
+        return jpeg_response(store.view_bytes(path, f"{name}.jpg"))
+    except store.PictureGone as failed:
+        return gone(failed)
+
+
+def encoded(pixels, quality=85):
+    """JPEG bytes of an 8-bit grey or colour array."""
+    buffer = io.BytesIO()
+    Image.fromarray(pixels).save(buffer, "JPEG", quality=quality)
+    return buffer.getvalue()

@@ -1,0 +1,110 @@
+"""Drawings over the picture: the tone map with its lost ends, twins, where the eye goes. Ready to draw; no rules of its own."""
+
+from dataclasses import dataclass
+
+import numpy as np
+
+from dimgrey.core.picture import contours, measures
+from dimgrey.pictures import store
+from dimgrey.scenes.seeing import measured_light, twin_lines
+
+
+@dataclass(frozen=True)
+class MapLabel:
+    x: float
+    y: float
+    turn: float
+    text: str
+
+
+@dataclass(frozen=True)
+class Drawing:
+    """A drawing over the picture, width x height units; see templates/scenes/draw/*.svg."""
+
+    width: float
+    height: float
+    lines: str = ""
+    heavy_lines: str = ""
+    labels: tuple = ()
+    lost_shadows: str = ""
+    lost_highlights: str = ""
+    twins: tuple = ()
+    pulls: tuple = ()
+    edges: tuple = ()
+    alone: bool = False
+    words: str = ""
+
+    @property
+    def scale(self):
+        """Thousandths of the height to units of the drawing."""
+        return f"{self.height / 1000:.4f}"
+
+
+def _size(folder):
+    height, width = store.small(folder).shape[:2]
+    return 1000.0, 1000.0 * height / width
+
+
+def contour_drawing(folder, shown, outer, alone=False):
+    """The tone map of a picture: borders of zones with numerals, lost ends dotted and hatched."""
+    width, height = _size(folder)
+    made = contours.contours(shown.tone_map.zones(store.small(folder)), outer)
+    scale = np.array([width, height])
+    inside = [line for line in made.lines if line.border != HEAVY_BORDER]
+    return Drawing(
+        width,
+        height,
+        lines="".join(_whole_units(line.points * scale) for line in inside),
+        heavy_lines="".join(_whole_units(line.points * scale) for line in made.lines if line.border == HEAVY_BORDER),
+        labels=tuple(
+            MapLabel(round(x.x * width), round(x.y * height), round(x.turn_deg), x.numeral) for x in made.labels
+        ),
+        lost_shadows="".join(_whole_units(ring * scale) + "Z" for ring in made.lost_shadows),
+        lost_highlights="".join(_whole_units(ring * scale) + "Z" for ring in made.lost_highlights),
+        alone=alone,
+    )
+
+
+HEAVY_BORDER = 4.5
+"""The border between IV and V, drawn heavier, as maps do with every fifth line."""
+
+
+def _whole_units(points):
+    """SVG path of points in whole units of the drawing; what follows M are lines."""
+    return "M" + " ".join(map(str, np.rint(points).astype(int).ravel().tolist()))
+
+
+def drawing_of(situation, kind):
+    """Drawing of the present view's "twins", or of where the "eye" goes. Raises PictureGone."""
+    width, height = _size(situation.picture.path)
+    if kind == "twins":
+        found, words = twin_lines(situation)
+        lines = [{**line.__dict__, "drawn_y": line.y * height / 1000} for line in found]
+        return Drawing(width, height, twins=tuple(lines), words="" if found else words)
+    light, c = situation.rendering.tone_map.lightness(measured_light(situation)), situation.crop
+    x = lambda fraction: (c.left + fraction * (c.right - c.left)) * width
+    y = lambda fraction: (c.top + fraction * (c.bottom - c.top)) * height
+    pulls = tuple(
+        {"number": k, "x": round(x(p.x), 1), "y": round(y(p.y), 1), "r": round(14 + 26 * p.strength, 1)}
+        for k, p in enumerate(measures.pulls(light), 1)
+    )
+    edges = tuple(_edge_box(edge.name, x, y) for edge in measures.bright_edges(light))
+    return Drawing(width, height, pulls=pulls, edges=edges, words="" if pulls else measures.pull_words(()))
+
+
+def _edge_box(name, x, y):
+    w = measures.EDGE_WIDTH
+    left, top, right, bottom = 0.0, 0.0, 1.0, 1.0
+    if "edge" in name:
+        side = name.split()[0]
+        left, right = (0.25, 0.75) if side in ("top", "bottom") else (0, w) if side == "left" else (1 - w, 1)
+        top, bottom = (0.25, 0.75) if side in ("left", "right") else (0, w) if side == "top" else (1 - w, 1)
+    else:
+        left, right = (0, 2 * w) if "left" in name else (1 - 2 * w, 1)
+        top, bottom = (0, 2 * w) if "top" in name else (1 - 2 * w, 1)
+    return {
+        "x": round(x(left), 1),
+        "y": round(y(top), 1),
+        "width": round(x(right) - x(left), 1),
+        "height": round(y(bottom) - y(top), 1),
+    }

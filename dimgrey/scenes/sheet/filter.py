@@ -1,0 +1,153 @@
+"""Filter: what is in front of the lens - coloured glass, neutral density, polarizer, graduated - or mixed in the camera."""
+
+from django import forms
+
+from dimgrey.core.colour.chain import CHANNEL_MIXES
+from dimgrey.core.colour.filters import COLOURED, GREY
+from dimgrey.core.document.model import GlassPart
+from dimgrey.core.errors import CoreError
+from dimgrey.core.measure.stops import format_stops, parse_stops
+from dimgrey.core.planning import explain
+from dimgrey.scenes import actions
+from dimgrey.scenes.acts import Act, ActForm
+from dimgrey.scenes.sheet.part import Part
+from dimgrey.web.forms import CoreField, choices, text_input
+
+MOST_DENSITY_STOPS = 20
+
+
+def _density(glass):
+    """The rule of a field in which any density may be typed."""
+
+    def parse(text):
+        stops = parse_stops(text, "filter")
+        if not 0 <= stops <= MOST_DENSITY_STOPS:
+            name = glass.label.partition(",")[0]
+            raise CoreError(f"{name} is 0 to {MOST_DENSITY_STOPS} stops (got {stops:g}). Density 0.3 is 1 stop.")
+        return stops
+
+    return parse
+
+
+def _grey_field(glass):
+    """The field of a kind of grey glass: on or off, one of some steps, or any density."""
+    if len(glass.steps) == 1:
+        return forms.BooleanField(required=False, label=glass.label)
+    if glass.steps:
+        steps = [(f"{step:g}", f"{step:g} stop{'s' if step > 1 else ''}") for step in glass.steps]
+        return forms.ChoiceField(choices=[("", "none"), *steps], required=False, label=glass.label)
+    return CoreField(_density(glass), label=glass.label, widget=text_input("none", decimal=True))
+
+
+class ColouredForm(ActForm):
+    """Coloured glass, and what its rim says."""
+
+    filter = forms.ChoiceField(choices=[("", "none"), *choices(COLOURED)], required=False, label="Glass")
+    factor = forms.FloatField(
+        min_value=1,
+        max_value=100000,
+        required=False,
+        label="Factor on its rim",
+        widget=text_input("computed", decimal=True),
+    )
+
+    def first(self, situation):
+        filters = situation.document.filters
+        coloured = next((glass for glass in filters if glass.name in COLOURED), None)
+        found = {"filter": coloured.name, "factor": _number(coloured.factor)} if coloured else {}
+        return found | {glass.name: _number(grey_stops(glass)) for glass in filters if glass.name in GREY}
+
+    @property
+    def grey_fields(self):
+        return [self[name] for name in GREY]
+
+    def filters(self):
+        """GlassPart of each filter that was chosen."""
+        data, found = self.cleaned_data, []
+        if data["filter"]:
+            found.append(GlassPart(data["filter"], data["factor"]))
+        for name, glass in GREY.items():
+            if data[name]:
+                stops = round(glass.steps[0], 4) if data[name] is True else float(data[name])
+                found.append(GlassPart(name, stops=stops))
+        return tuple(found)
+
+
+FilterForm = type("FilterForm", (ColouredForm,), {name: _grey_field(glass) for name, glass in GREY.items()})
+"""The filters before the lens: coloured glass, and a field for each kind of grey glass that there is."""
+
+
+def grey_stops(glass):
+    """Stops that a GlassPart of grey glass takes, as it says or as its kind does."""
+    usual = GREY[glass.name].usual_stops
+    return usual if glass.stops is None else glass.stops
+
+
+class KitFilterForm(ActForm):
+    """A filter of the kit by its name."""
+
+    filter = forms.CharField(max_length=60, label="From the kit")
+
+    ids = {"filter": "kit-filter"}
+
+    def __init__(self, data=None, document=None, situation=None):
+        super().__init__(data, document, situation)
+        if situation:
+            names = choices(situation.kit_names["filter"])
+            self.fields["filter"].widget = forms.Select(
+                {"class": "form-select", "id": "kit-filter"}, [("", "choose"), *names]
+            )
+
+
+class ColourChoiceForm(ActForm):
+    """A filter or in-camera mix, as the table of parting names it."""
+
+    choice = forms.ChoiceField(choices=choices(dict.fromkeys(("none", *COLOURED, *CHANNEL_MIXES))))
+
+
+def _number(value):
+    return "" if value is None else f"{value:g}"
+
+
+def filter_line(situation):
+    """The filters in use and what they cost in stops."""
+    names = [
+        GREY[glass.name].words.format(stops=format_stops(grey_stops(glass) or 0)) if glass.name in GREY else glass.name
+        for glass in situation.document.filters
+    ]
+    if not names:
+        return "None"
+    line = " + ".join(names)
+    return f"{line}: {format_stops(situation.plan.filter_cost.stops)} stops" if situation.plan else line
+
+
+def _line(situation):
+    return {
+        "words": filter_line(situation),
+        "why": explain.why_filter(situation.plan) if situation.plan else "",
+    }
+
+
+def _editor(situation, forms, mark):
+    return {"form": forms["filter"], "kit": forms["kit-filter"] if situation.kit_names["filter"] else None}
+
+
+PART = Part(
+    key="filter",
+    title="Filter",
+    order=50,
+    line=_line,
+    editor=_editor,
+    opens="Choose",
+    acts={
+        "filter": Act(
+            FilterForm, lambda scene, form, by: actions.set_parts(scene, by, "filter", filters=form.filters())
+        ),
+        "kit-filter": Act(
+            KitFilterForm, lambda scene, form, by: actions.use_kit_filter(scene, by, form.cleaned_data["filter"])
+        ),
+        "colour-choice": Act(
+            ColourChoiceForm, lambda scene, form, by: actions.use_colour_choice(scene, by, form.cleaned_data["choice"])
+        ),
+    },
+)

@@ -1,0 +1,45 @@
+"""Picture: how its light got its scale, what its file warns of, and another one in its place."""
+
+from django import forms
+
+from dimgrey.scenes.acts import ActForm
+from dimgrey.scenes.sheet.part import Part
+
+ACCEPT = "image/*,.dng,.exr,.heic,.tif,.tiff"
+
+
+class PictureForm(ActForm):
+    picture = forms.FileField(allow_empty_file=True, label="Picture", widget=forms.FileInput({"accept": ACCEPT}))
+
+
+def scale_line(situation):
+    """How the picture's light got its scale, and how well typed readings agree with it."""
+    facts, scale = situation.facts, situation.scale
+    if facts is None:
+        return ""
+    if facts.simulated_light:
+        return "Made-up light in cd/m²; the ring is a simulated spot meter."
+    if scale is None:
+        return "The picture's light has no scale yet: type a meter reading at one pin."
+    count = len(scale.residuals)
+    if facts.absolute:
+        source = "The picture carries its scale in cd/m²."
+    elif count == 0:
+        source = "Estimate from the picture's own exposure data; a typed reading at a pin corrects it."
+    elif count == 1:
+        source = "Scale set by one typed reading."
+    else:
+        source = f"Scale fitted to {count} typed readings, contrast ×{scale.slope:.2f}."
+    if count > 1 or (facts.absolute and count):
+        return f"{source} Worst residual {scale.worst_residual:.1f} stop."
+    return source
+
+
+PART = Part(
+    key="picture",
+    title="Picture",
+    order=130,
+    line=lambda situation: {"picture": situation.picture, "words": scale_line(situation)},
+    editor=lambda situation, forms, mark: {"form": PictureForm(situation=situation)},
+    opens=lambda situation: "Another" if situation.picture else "Add one",
+)

@@ -1,0 +1,194 @@
+"""Tones: what was read, where each falls, and an editor for each; tones by name, estimates and changes of the light."""
+
+from django import forms
+
+from dimgrey.core.document.read import needs_texture
+from dimgrey.core.errors import CoreError
+from dimgrey.core.measure.readings import TYPED_KINDS, parse_reading
+from dimgrey.core.measure.stops import format_stops, parse_stops
+from dimgrey.core.planning import explain
+from dimgrey.core.planning.brief import ROLES
+from dimgrey.core.planning.zones import ZONES
+from dimgrey.core.sky.daylight import KINDS as DAYLIGHT
+from dimgrey.scenes import actions
+from dimgrey.scenes.acts import Act, ActForm, MarkForm
+from dimgrey.scenes.sheet.part import Part
+from dimgrey.web.forms import CoreField, choices, text_input
+
+USUAL_NAMES = (
+    "white wall", "shadow with texture", "skin", "sky", "cloud", "grass", "grey card", "snow",
+)  # fmt: skip
+MOST_SHIFT_STOPS = 10
+
+
+class PinForm(ActForm):
+    x = forms.FloatField(min_value=0, max_value=1)
+    y = forms.FloatField(min_value=0, max_value=1)
+
+
+def read_text(text, document):
+    """A reading of typed text. Raises ValidationError with the core's sentence."""
+    try:
+        return parse_reading(text, str(document.medium.iso), document.increment)
+    except CoreError as refused:
+        raise forms.ValidationError(str(refused), code=refused.code) from None
+
+
+class ReadingForm(MarkForm):
+    """One typed reading: EV, or shutter and aperture."""
+
+    reading = forms.CharField(
+        max_length=60,
+        required=False,
+        label="Meter says",
+        widget=text_input("12⅓ or 1/125 f/8", autocomplete="off"),
+    )
+    kind = forms.ChoiceField(choices=choices(TYPED_KINDS), required=False)
+    replace = forms.BooleanField(required=False)
+    others = forms.BooleanField(required=False)
+
+    def clean_reading(self):
+        return read_text(self.cleaned_data["reading"], self.document)
+
+    def clean(self):
+        data = super().clean()
+        if data.get("reading") and data.get("kind"):
+            data["reading"]["kind"] = data["kind"]
+        return data
+
+
+class ReadingIndexForm(MarkForm):
+    index = forms.IntegerField(min_value=0, max_value=1000)
+
+
+class AddToneForm(ActForm):
+    name = forms.CharField(
+        max_length=60, required=False, label="Name", widget=text_input("lime wall", list="tone-names")
+    )
+    reading = forms.CharField(
+        max_length=60, required=False, label="Reading", widget=text_input("12⅓ or 1/125 f/8", autocomplete="off")
+    )
+
+    ids = {"name": "add-name", "reading": "add-reading"}
+
+    def clean_reading(self):
+        text = self.cleaned_data["reading"].strip()
+        return read_text(text, self.document) if text else None
+
+
+class ToneForm(MarkForm):
+    name = forms.CharField(max_length=60, label="Name", widget=text_input(list="tone-names"))
+    role = forms.ChoiceField(choices=choices(ROLES), required=False, label="It is the")
+    texture = forms.ChoiceField(choices=[("needed", "must stay"), ("free", "may go")], required=False, label="Texture")
+
+    def described(self):
+        """What was changed; a default that still stands is not written down as if it had been chosen."""
+        data, tone = self.cleaned_data, self.document.tone(self.cleaned_data["mark"])
+        found = {"name": data["name"]}
+        if data["role"] and (tone is None or data["role"] != (tone.role or "other")):
+            found["role"] = data["role"]
+        shown = tone and ("needed" if needs_texture(tone, self.document) else "free")
+        if data["texture"] and data["texture"] != shown:
+            found["texture"] = data["texture"]
+        return found
+
+
+class ShiftForm(ActForm):
+    """By how many stops the light changed."""
+
+    stops = CoreField(
+        lambda text: parse_stops(text, "stops"),
+        required=True,
+        label="The light changed by, stops",
+        widget=text_input("-⅔", autocomplete="off"),
+    )
+
+    ids = {"stops": "light-change"}
+
+    def clean_stops(self):
+        stops = self.cleaned_data["stops"]
+        if not 0 < abs(stops) <= MOST_SHIFT_STOPS:
+            raise forms.ValidationError(
+                f"The light changes by up to {MOST_SHIFT_STOPS} stops, and by something (got {stops:g})."
+            )
+        return stops
+
+
+class EstimateForm(ActForm):
+    """A tone whose EV comes from the daylight guide."""
+
+    name = forms.CharField(max_length=60, required=False)
+    light = forms.ChoiceField(choices=choices(DAYLIGHT), label="No meter? Grey in")
+
+    ids = {"light": "guide"}
+
+
+def range_line(situation):
+    """The range and what the development does with it; "" where there is none."""
+    result = situation.plan
+    if result is None or result.range_stops is None:
+        return ""
+    line = f"{format_stops(result.range_stops)} stops"
+    if not result.development:
+        return line
+    line += f", develop {result.development}"
+    if result.development_minutes:
+        line += f" for {result.development_minutes:g} min"
+    if result.development_stops:
+        line += f", exposed {format_stops(result.development_stops, signed=True)}"
+    return line
+
+
+def _line(situation):
+    return {
+        "tones": situation.tone_rows,
+        "has_picture": situation.picture is not None,
+        "range": range_line(situation),
+        "why_range": explain.why_range(situation.plan) if situation.plan else "",
+        "usual_names": USUAL_NAMES,
+    }
+
+
+def _editor(situation, forms, mark):
+    """The editor of one tone, or without a mark that of new ones and of the light."""
+    if not mark:
+        return {"add": forms["add-tone"], "estimate": forms["estimate"], "shift": forms["shift"]}
+    tone = next(row for row in situation.tone_rows if row.mark == mark)
+    described = ToneForm(situation=situation, document=situation.document)
+    described.initial = {"name": tone.name, "role": tone.role, "texture": "needed" if tone.needs_texture else "free"}
+    for name in ("name", "role", "texture"):
+        described.fields[name].widget.attrs["id"] = f"{name}-{mark}"
+    read = forms["read"]
+    read.fields["reading"].widget.attrs["id"] = f"read-{mark}"
+    return {"tone": tone, "read": read, "form": described, "zones": tuple(enumerate(ZONES))}
+
+
+def _do(function, *names):
+    return lambda scene, form, by: function(scene, by, *(form.cleaned_data[name] for name in names))
+
+
+def _pin(scene, form, by):
+    return actions.pin_tone(scene, by, form.cleaned_data["x"], form.cleaned_data["y"])
+
+
+PART = Part(
+    key="tones",
+    title="Tones",
+    order=30,
+    line=_line,
+    editor=_editor,
+    opens="Add by name",
+    acts={
+        "pin": Act(PinForm, _pin, appends=True),
+        "add-tone": Act(AddToneForm, _do(actions.add_tone, "name", "reading"), appends=True),
+        "estimate": Act(EstimateForm, _do(actions.estimate_tone, "name", "light"), appends=True),
+        "read": Act(ReadingForm, _do(actions.type_reading, "mark", "reading", "replace", "others"), appends=True),
+        "unread": Act(ReadingIndexForm, _do(actions.drop_reading, "mark", "index")),
+        "tone": Act(
+            ToneForm,
+            lambda scene, form, by: actions.describe_tone(scene, by, form.cleaned_data["mark"], **form.described()),
+        ),
+        "drop-tone": Act(MarkForm, _do(actions.drop_tone, "mark")),
+        "shift": Act(ShiftForm, _do(actions.shift_light, "stops")),
+    },
+)

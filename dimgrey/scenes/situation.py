@@ -1,0 +1,153 @@
+"""What is known of a scene while one request is answered, each thing computed once: document, plan, scale, sky, cautions.
+
+Parts of the sheet, card, bench and lists see this and nothing else of a scene.
+"""
+
+from functools import cached_property
+
+from dimgrey.core.cautions.every import cautions_of
+from dimgrey.core.document.read import brief_of, school_of
+from dimgrey.core.document.scale import light_scale
+from dimgrey.core.errors import NotPlaced
+from dimgrey.core.picture.crop import Crop
+from dimgrey.core.planning.plan import plan
+from dimgrey.core.planning.remedies import remedies
+from dimgrey.core.planning.schools import SCHOOLS
+from dimgrey.core.planning.separation import Pair, suggested_pairs
+from dimgrey.kit.queries import offered
+from dimgrey.light.sky import sky_over
+from dimgrey.pictures.addresses import Rendering, colour_address, grey_address
+from dimgrey.scenes.tonerows import tone_rows
+from dimgrey.scenes.words import Words
+
+OF_THE_PHOTOGRAPHERS_CHOICE = ("known tone", "incident", "whole frame")
+
+
+class Situation:
+    """One scene as one person sees it. labels: the person's tone labels."""
+
+    def __init__(self, scene, labels="zones"):
+        self.scene = scene
+        self.document = scene.document
+        self.picture = scene.picture
+        self.facts = scene.facts
+        self.labels = labels
+        self.words = Words(labels, divisions_of(self.document))
+
+    @property
+    def stamp(self):
+        return self.scene.stamp
+
+    @property
+    def title(self):
+        return self.scene.title
+
+    @cached_property
+    def brief(self):
+        """Raises DocumentError for a document that was kept by an older version and cannot be read any more."""
+        return brief_of(self.document)
+
+    @cached_property
+    def _planned(self):
+        return plan_or_wait(self.brief)
+
+    @property
+    def plan(self):
+        """The Plan, or None before something is placed; `wait` then says what to do."""
+        return self._planned[0]
+
+    @property
+    def wait(self):
+        return self._planned[1]
+
+    @property
+    def school(self):
+        return SCHOOLS[school_of(self.document)]
+
+    @cached_property
+    def scale(self):
+        """LightScale of the picture, None without one or while its light has no scale."""
+        return light_scale(self.document, self.facts) if self.facts else None
+
+    @cached_property
+    def sky(self):
+        """SceneSky at the planned moment, or None while place or time is missing."""
+        return sky_over(self.document, self.facts, self.scene.outing, self.plan, self.labels)
+
+    @cached_property
+    def cautions(self):
+        """Every caution of plan, picture and sky, the gravest first."""
+        return cautions_of(self.plan, self.sky.seen if self.sky else None)
+
+    @cached_property
+    def tone_rows(self):
+        """ToneRow of every tone, in their order."""
+        return tone_rows(self)
+
+    @cached_property
+    def remedies(self):
+        """Ways out of a plan whose scene exceeds its medium; () when it fits."""
+        return remedies(self.plan) if self.plan else ()
+
+    @cached_property
+    def kit_names(self):
+        """kind -> names on offer; 1 query."""
+        return offered(self.scene.owner_id)
+
+    @cached_property
+    def crop(self):
+        """The Crop; the whole picture without one."""
+        return Crop(*self.document.crop.box) if self.document.crop else Crop()
+
+    @property
+    def pairs(self):
+        """The pairs that must part: those chosen, else those suggested. Needs a plan."""
+        names = {tone.name for tone in self.plan.tones}
+        chosen = tuple(Pair(a, b) for a, b in self.document.pairs if a in names and b in names)
+        return chosen or suggested_pairs(self.plan.tones)
+
+    # --- the grey view -------------------------------------------------------------------------------------------------
+
+    @cached_property
+    def rendering(self):
+        """What the grey view is made with: the plan's greys, or the picture's own middle before one."""
+        result, medium, scale = self.plan, self.brief.medium, self.scale
+        chain = result.chain if result else medium.chain(self.brief.light)
+        stops, slope = 0.0, 1.0
+        if scale is not None:
+            setting = result.setting_ev100 if result else scale.offset
+            stops, slope = scale.offset - setting, scale.slope
+        development = result.development_step if result and result.development else 0
+        return Rendering(chain.terms, stops, slope, medium.kind, development, tone=medium.tone)
+
+    def grey_of(self, rendering):
+        """Address of a grey view of the picture; "" without one."""
+        return grey_address(self.picture.folder, rendering) if self.picture else ""
+
+    @property
+    def grey(self):
+        """Address of the present grey view."""
+        return self.grey_of(self.rendering)
+
+    @property
+    def colour(self):
+        return colour_address(self.picture.folder) if self.picture else ""
+
+
+def plan_or_wait(brief):
+    """(Plan, "") of a Brief, or (None, what to do first)."""
+    try:
+        return plan(brief), ""
+    except NotPlaced as reason:
+        if not brief.tones:
+            return None, "Sight a tone on the picture, or add one by name, and place it on a zone."
+        if not any(tone.evs for tone in brief.tones):
+            return None, "Type a meter reading for one tone; the others can follow."
+        if brief.choice.school in OF_THE_PHOTOGRAPHERS_CHOICE:
+            return None, "Choose the tone to place: drag it on the rail, or press its zone in the list."
+        return None, str(reason)
+
+
+def divisions_of(document):
+    """Parts of a stop that zones are shown in: halves for a camera in half stops, thirds otherwise."""
+    return 2 if document.increment == "half" else 3

@@ -1,1 +1,0 @@
-document.getElementById('print').addEventListener('click', () => window.print());

@@ -1,0 +1,20 @@
+"""How a person reads tones: by zones or by stops, in thirds or halves."""
+
+from dataclasses import dataclass
+
+from dimgrey.core.planning.zones import format_tone
+
+
+@dataclass(frozen=True)
+class Words:
+    """labels: "zones" or "stops". divisions: parts of a stop."""
+
+    labels: str = "zones"
+    divisions: int = 3
+
+    def zone(self, zone):
+        return format_tone(zone, self.labels, self.divisions)
+
+    def held_zone(self, zone):
+        """A zone held within 0 to X."""
+        return self.zone(min(max(zone, 0.0), 10.0))

@@ -1,0 +1,84 @@
+"""Load the made-up outing "Tannet Yard" for the local person, once."""
+
+import json
+from datetime import date
+
+from django.core.management.base import BaseCommand
+from django.db import transaction
+from django.utils import timezone
+
+from dimgrey.core.document.model import FORMAT, LensPart, PlacingPart, document_of, read_part
+from dimgrey.core.document.setupfile import setup_from
+from dimgrey.core.document.upgrade import VERSION
+from dimgrey.kit.actions import import_items
+from dimgrey.kit.setups import import_setup
+from dimgrey.outings.actions import create_outing
+from dimgrey.outings.models import Outing
+from dimgrey.people.actions import local_person
+from dimgrey.pictures.actions import keeping
+from dimgrey.pictures.read import read_picture
+from dimgrey.scenes import actions
+from dimgrey.site.config import ROOT
+
+DEMO = ROOT / "demo"
+
+
+class Command(BaseCommand):
+    help = __doc__
+
+    def handle(self, *args, **options):
+        person = local_person()
+        plan = json.loads((DEMO / "outing.json").read_text(encoding="utf-8"))
+        if Outing.objects.owned_by(person).filter(title=plan["title"]).exists():
+            self.stdout.write("The demo outing is there already.")
+            return
+        load_outing(person, plan, timezone.now().date())
+        self.stdout.write(f"Loaded {len(plan['scenes'])} scenes of “{plan['title']}”.")
+
+
+@transaction.atomic
+def load_outing(person, plan, today):
+    """The outing with its scenes: every tone is read by the simulated meter, so that the numbers are measured.
+
+    Its day is the next one with the plan's month and day, because the pictures' sun belongs to that season.
+    """
+    place = plan["place"]
+    day = date(today.year, *plan["month_day"])
+    outing = create_outing(
+        person,
+        plan["title"],
+        notes=plan["notes"],
+        intent=plan["intent"],
+        bring=plan["bring"],
+        date=day if day >= today else day.replace(year=today.year + 1),
+        place_name=place["name"],
+        latitude_deg=place["latitude_deg"],
+        longitude_deg=place["longitude_deg"],
+        zone=place["zone"],
+    )
+    import_items(person, (DEMO / "kit.json").read_text(encoding="utf-8"))
+    for made in json.loads((DEMO / "setups.json").read_text(encoding="utf-8")):
+        import_setup(person, setup_from(made))
+    return [_load_scene(person, outing, entry) for entry in plan["scenes"]]
+
+
+def _load_scene(person, outing, entry):
+    name = entry["picture"]
+    data = (DEMO / "linear" / f"{name}.exr").read_bytes()
+    snapshot = (DEMO / "snapshots" / f"{name}.jpg").read_bytes()
+    meta = json.loads((DEMO / "meta" / f"{name}.json").read_text())
+    document = document_of({"format": FORMAT, "version": VERSION, **entry["scene"]})
+    document = document.with_(lens=LensPart(focal_35mm=meta["camera"]["focal_length_35mm"]))
+    with keeping():
+        scene = actions.create_scene(person, document, outing, "demo scene")
+        decoded = read_picture(data, f"{name}.exr")
+        actions.attach_picture(scene, decoded, data, f"{name}.exr", snapshot=snapshot, simulated_light=True)
+    width, height = meta["size"]
+    for tone in entry["tones"]:
+        scene = actions.pin_tone(scene, None, tone["px"][0] / width, tone["px"][1] / height)
+        texture = tone.get("texture", "free" if tone["role"] == "other" else "needed")
+        fields = {"name": tone["name"], "role": tone["role"], "texture": texture}
+        scene = actions.describe_tone(scene, None, scene.document.tones[-1].mark, **fields)
+    if "placing" in entry:
+        scene = actions.set_parts(scene, None, "placing", placing=read_part(PlacingPart, entry["placing"]))
+    return scene

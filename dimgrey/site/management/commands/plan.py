@@ -1,0 +1,56 @@
+"""Print the plan of a scene file as JSON. Exit code 2 and one line per mistake on standard error when it is refused.
+
+It says all that the desk says: a file that carries its place and day is warned of sun and sky too.
+"""
+
+import json
+import sys
+from pathlib import Path
+
+from django.core.management.base import BaseCommand
+
+from dimgrey.core.cautions.every import cautions_of
+from dimgrey.core.document.read import brief_of
+from dimgrey.core.document.scenefile import load
+from dimgrey.core.document.schema import DocumentError
+from dimgrey.core.errors import CoreError
+from dimgrey.core.planning.plan import plan
+from dimgrey.core.planning.planfile import plan_as_json
+from dimgrey.light.sky import sky_over
+
+
+def planned(text):
+    """The plan of a scene file's text as plain values. Raises CoreError."""
+    document = load(text)
+    result = plan(brief_of(document))
+    sky = sky_over(document, None, None, result)
+    return plan_as_json(result, cautions_of(result, sky.seen if sky else None))
+
+
+class Command(BaseCommand):
+    help = __doc__
+    requires_system_checks = []
+
+    def add_arguments(self, parser):
+        parser.add_argument("file", help="a scene file, or - for standard input")
+
+    def handle(self, *args, **options):
+        try:
+            text = sys.stdin.buffer.read() if options["file"] == "-" else Path(options["file"]).read_bytes()
+            answer = planned(text.decode("utf-8"))
+        except DocumentError as refused:
+            fail(refused.mistakes)
+        except CoreError as refused:
+            fail([f"{refused.parameter}: {refused}" if refused.parameter else str(refused)])
+        except UnicodeDecodeError:
+            fail(["The file is not text. A scene file is JSON, saved as UTF-8."])
+        except OSError as missing:
+            fail([f"{options['file']}: {missing.strerror}"])
+        self.stdout.write(json.dumps(answer, indent=1, ensure_ascii=False))
+
+
+def fail(mistakes):
+    """Every mistake on a line of its own on standard error, then exit code 2."""
+    for line in mistakes:
+        print(line, file=sys.stderr)
+    sys.exit(2)

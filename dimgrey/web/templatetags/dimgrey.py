@@ -1,0 +1,42 @@
+"""Template tags of every page: a form field with its label and sentence, hidden stamps, tokens that make a click count once."""
+
+import uuid
+
+from django import template
+from django.forms import CheckboxInput, CheckboxSelectMultiple
+from django.utils.html import format_html
+
+register = template.Library()
+
+
+@register.inclusion_tag("web/_field.html")
+def field(bound, label=None):
+    """A field of a form: label, widget and, under it, the sentence why it was refused. label: instead of the form's."""
+    return {
+        "bound": bound,
+        "label": bound.label if label is None else label,
+        "is_check": isinstance(bound.field.widget, CheckboxInput),
+        "is_group": isinstance(bound.field.widget, CheckboxSelectMultiple),
+    }
+
+
+@register.filter
+def item(values, key):
+    """The value of a dictionary under a key that is known to the template only."""
+    return values.get(key)
+
+
+@register.simple_tag
+def stamp(situation, **values):
+    """Hidden inputs of an act: the state that the page shows, and what else the act needs, such as mark="A"."""
+    hidden = {"stamp": situation.stamp, **values}
+    return format_html(
+        "{}" * len(hidden),
+        *(format_html('<input type="hidden" name="{}" value="{}">', name, value) for name, value in hidden.items()),
+    )
+
+
+@register.simple_tag
+def once(name="token"):
+    """A hidden token: the same form sent twice counts once."""
+    return format_html('<input type="hidden" name="{}" value="{}">', name, uuid.uuid4())

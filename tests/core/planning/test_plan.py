@@ -1,0 +1,157 @@
+"""The plan as a whole: the worked example, laws, cautions, explanations."""
+
+from django.test import SimpleTestCase
+from hypothesis import given
+from hypothesis import strategies as st
+
+from dimgrey.core.errors import NotPlaced
+from dimgrey.core.measure.longexposure import Reciprocity
+from dimgrey.core.measure.stops import parse_aperture, parse_time
+from dimgrey.core.planning import explain, schools
+from dimgrey.core.planning.brief import Brief, Glass, PlacingChoice, Tone
+from dimgrey.core.planning.media import medium
+from dimgrey.core.planning.plan import plan
+from dimgrey.core.planning.planfile import plan_as_json
+from tests.documents import codes
+
+SHADOW, WALL = Tone("mouth", "shadow", (9.0,)), Tone("wall", "highlight", (13.0,))
+IVY = Tone("ivy", "background", (12.0,), (0.06, 0.11, 0.04))
+BRICK = Tone("brick", "subject", (11.9,), (0.20, 0.09, 0.06))
+
+
+def scene(*tones, **parts):
+    values = {
+        "medium": medium("film"),
+        "tones": tones or (SHADOW, WALL),
+        "choice": PlacingChoice("shadow"),
+        "aperture": parse_aperture("8"),
+    }
+    return Brief(**{**values, **parts})
+
+
+class Setting(SimpleTestCase):
+    def test_shadow_on_three_by_hand(self):
+        # EV 9 on III sets EV 11; f/8 at ISO 100: 64 / 2048 = 1/32 s, marked 1/30.
+        result = plan(scene())
+        self.assertEqual(result.setting_ev100, 11)
+        self.assertAlmostEqual(result.shutter_seconds, 1 / 32)
+        self.assertEqual((result.shutter.name, result.rounding_stops), ("1/30", 0))
+        self.assertEqual([round(t.zone, 6) for t in result.tones], [3, 7])
+        self.assertEqual(result.dial_stops, -2)
+
+    def test_filter_grey_glass_and_close_up_each_take_their_light(self):
+        result = plan(
+            scene(filters=(Glass("orange"), Glass("nd", stops=3.0), Glass("polarizer", stops=4 / 3)), magnification=1.0)
+        )
+        self.assertAlmostEqual(result.filter_cost.coloured_stops, 1.52, places=2)
+        self.assertAlmostEqual(result.exposure_ev100, 11 - 1.52 - 3 - 4 / 3 - 2, places=2)
+
+    def test_a_printed_factor_wins_and_a_great_difference_is_said(self):
+        result = plan(scene(filters=(Glass("orange", factor=8.0),)))
+        self.assertAlmostEqual(result.filter_cost.stops, 3)
+        self.assertIn("factor-differs", codes(result))
+        self.assertNotIn("factor-differs", codes(plan(scene(filters=(Glass("orange", factor=4.0),)))))
+
+    def test_metered_through_the_filter_no_factor_is_added(self):
+        result = plan(scene(filters=(Glass("red"), Glass("nd", stops=2.0)), through_filter=True))
+        self.assertEqual(result.exposure_ev100, result.setting_ev100)
+
+    def test_a_chosen_time_leads_and_the_aperture_follows(self):
+        result = plan(scene(aperture=None, shutter=parse_time("1/125")))
+        self.assertEqual((result.aperture.name, result.shutter.name), ("4", "1/125"))
+
+    def test_manual_settings_are_kept_and_their_error_said(self):
+        result = plan(scene(shutter=parse_time("1/125")))
+        self.assertAlmostEqual(result.rounding_stops, -2)
+        self.assertIn("manual-differs", codes(result))
+
+    def test_film_answers_less_in_long_exposures_and_a_sensor_does_not(self):
+        dim = (Tone("mouth", "shadow", (1.0,)), Tone("wall", "highlight", (5.0,)))
+        film = plan(scene(*dim, medium=medium("film", reciprocity=Reciprocity(1.26, 1.0))))
+        self.assertAlmostEqual(film.corrected_seconds, 8**1.26, places=6)
+        raw = plan(scene(*dim, medium=medium("digital raw")))
+        self.assertEqual(raw.corrected_seconds, raw.shutter_seconds)
+
+    @given(st.floats(0, 16), st.floats(0.5, 9.5), st.sampled_from(["shadow", "highlight", "known tone"]))
+    def test_the_placed_tone_falls_where_it_was_placed(self, ev, zone, school):
+        result = plan(
+            scene(
+                Tone("a", "shadow", (ev,)), Tone("b", "highlight", (ev + 2,)), choice=PlacingChoice(school, "a", zone)
+            )
+        )
+        self.assertAlmostEqual(result.placed.zone, zone, places=9)
+
+    @given(st.floats(-3, 14), st.floats(-5, 5))
+    def test_more_light_moves_the_exposure_and_no_zone(self, ev, more):
+        before = plan(scene(Tone("a", "shadow", (ev,)), Tone("b", "highlight", (ev + 3,))))
+        after = plan(scene(Tone("a", "shadow", (ev + more,)), Tone("b", "highlight", (ev + 3 + more,))))
+        self.assertAlmostEqual(after.setting_ev100 - before.setting_ev100, more, places=6)
+        for x, y in zip(before.tones, after.tones, strict=True):
+            self.assertAlmostEqual(x.zone, y.zone, places=6)
+
+    @given(st.sampled_from(["yellow", "orange", "red", "green", "blue"]), st.sampled_from(["D55", "D65", "A"]))
+    def test_held_after_the_filter_the_tone_lands_on_its_zone(self, name, light):
+        choice = PlacingChoice("known tone", "ivy", 4.0, "after filter")
+        result = plan(scene(IVY, SHADOW, choice=choice, filters=(Glass(name),), light=light))
+        self.assertAlmostEqual(result.placed.zone_after_filter, 4, places=9)
+
+
+class RangeAndDevelopment(SimpleTestCase):
+    def test_six_stops_for_four_asks_for_two_less(self):
+        result = plan(scene(SHADOW, Tone("sky", "sky", (15.0,))))
+        self.assertEqual((result.range_stops, result.development), (6, "N-2"))
+        self.assertEqual(result.tones[1].zone, 9)
+        self.assertEqual(result.tones[1].zone_printed, 6)
+        self.assertEqual(result.tones[1].texture, "full")
+        self.assertIn("range-exceeds-medium", codes(result))
+
+    def test_beyond_the_table_there_is_no_development_but_a_way_out(self):
+        result = plan(scene(SHADOW, Tone("sky", "sky", (18.0,))))
+        self.assertIsNone(result.development)
+        self.assertLessEqual({"development-out-of-reach", "highlight-lost", "range-exceeds-medium"}, set(codes(result)))
+
+    def test_a_flat_scene_is_developed_longer(self):
+        self.assertEqual(plan(scene(SHADOW, Tone("wall", "highlight", (11.0,)))).development, "N+2")
+
+    def test_sensors_and_slides_are_not_developed(self):
+        for kind in ("slide", "digital raw", "digital file"):
+            self.assertIsNone(plan(scene(medium=medium(kind))).development)
+
+    def test_tones_that_may_go_do_not_count(self):
+        result = plan(scene(SHADOW, WALL, Tone("fire", "other", (19.0,), needs_texture=False)))
+        self.assertEqual(result.range_stops, 4)
+        self.assertNotIn("highlight-lost", codes(result))
+
+    def test_one_tone_has_no_range(self):
+        self.assertIsNone(plan(scene(SHADOW)).range_stops)
+
+
+class Explanations(SimpleTestCase):
+    def test_the_sums_are_written_out(self):
+        result = plan(scene(IVY, SHADOW, WALL, filters=(Glass("orange"),)))
+        self.assertEqual(explain.why_setting(result), "EV 9 of mouth + 5 − 3 (III) = setting EV 11.")
+        self.assertIn("Factor 2.87 from the spectra: 1.52 stops.", explain.why_filter(result))
+        self.assertIn("Setting EV 11 − filter 1.52 = EV 9.48", explain.why_exposure(result))
+        self.assertIn("Brightest minus darkest texture: 4 stops", explain.why_range(result))
+        self.assertIn(
+            "5 + EV 12 − setting 11 = 6 (VI); filter and medium −0.23 = 5.77", explain.why_tone(result.tones[0], result)
+        )
+
+    def test_every_school_can_be_explained(self):
+        tones = (SHADOW, WALL, Tone("sky", "sky", (14.0,)))
+        for school in schools.SCHOOLS:
+            with self.subTest(school=school):
+                result = plan(scene(*tones, choice=PlacingChoice(school, None if school == "midpoint" else "wall")))
+                self.assertTrue(explain.why_setting(result).endswith("."))
+                self.assertTrue(explain.why_exposure(result).endswith("."))
+
+    def test_nothing_placed_is_an_error_with_the_way_out(self):
+        with self.assertRaises(NotPlaced) as refused:
+            plan(scene(Tone("door", "other", (5.0,), needs_texture=False)))
+        self.assertIn("choose a tone and its zone", str(refused.exception))
+
+    def test_json_holds_only_plain_values(self):
+        import json
+
+        text = json.dumps(plan_as_json(plan(scene(IVY, SHADOW, WALL, filters=(Glass("yellow"),)))))
+        self.assertEqual(json.loads(text)["format"], "dimgrey-plan")

@@ -1,0 +1,53 @@
+"""The worked examples of docs/schools.md, run."""
+
+import re
+from pathlib import Path
+
+from django.test import SimpleTestCase
+
+from dimgrey.core.measure.stops import parse_stops
+from dimgrey.core.planning.brief import Brief, PlacingChoice, Tone
+from dimgrey.core.planning.media import medium
+from dimgrey.core.planning.plan import plan
+from dimgrey.core.planning.zones import parse_zone
+
+PAGE = Path(__file__).resolve().parents[3] / "docs" / "schools.md"
+TONES = (
+    Tone("coal", "shadow", (8.0,)),
+    Tone("wall", "highlight", (14.0,)),
+    Tone("sky", "sky", (13.0,)),
+    Tone("figure", "subject", (9.0,)),
+)
+AIMS = {
+    "pure white": {"white": "pure"},
+    "black shapes": {"shadows": "empty"},
+    "a third under": {"under_stops": 1 / 3},
+    "two stops under": {"under_stops": 2.0},
+}
+
+
+def rows():
+    for line in PAGE.read_text(encoding="utf-8").splitlines():
+        cells = [cell.strip() for cell in line.strip("|").split("|")]
+        if line.startswith("|") and len(cells) in (4, 5) and cells[0] not in ("school", "aim") and "---" not in line:
+            yield cells
+
+
+class WorkedExamples(SimpleTestCase):
+    def test_every_example_sets_what_the_page_says(self):
+        seen = 0
+        for cells in rows():
+            with self.subTest(" ".join(cells[:3])):
+                aim = AIMS.get(cells[0], {})
+                school, kind = (part.strip() for part in cells[1].split(",")) if aim else cells[:2]
+                setting = cells[2] if aim else cells[3]
+                tone, zone = None, None
+                if not aim and school in ("known tone", "incident", "whole frame"):
+                    tone, zone = re.fullmatch(r"(\w+) on (\S+)", cells[2]).groups()
+                given_up = {"white": "highlight", "shadows": "shadow"}.get(next(iter(aim), ""))
+                tones = tuple(Tone(t.name, t.role, t.evs, needs_texture=t.role != given_up) for t in TONES)
+                choice = PlacingChoice(school, tone, parse_zone(zone) if zone else None, **aim)
+                result = plan(Brief(tones=tones, medium=medium(kind), choice=choice))
+                self.assertAlmostEqual(result.setting_ev100, parse_stops(setting, "setting"), places=2)
+                seen += 1
+        self.assertEqual(seen, 12)

@@ -1,0 +1,134 @@
+"""The log: frozen plans, double clicks, corrections, CSV both ways."""
+
+import csv
+import io
+import uuid
+
+from django.core.files.uploadedfile import SimpleUploadedFile
+
+from dimgrey.frames.csvlog import CsvError, frames_as_csv, import_frames
+from dimgrey.frames.models import Frame
+from dimgrey.scenes import actions
+from tests.helpers import PageTest, band, scene_with_light
+
+
+class Log(PageTest):
+    def setUp(self):
+        super().setUp()
+        self.scene = scene_with_light(self.person)
+        actions.pin_tone(self.scene, None, band(3), 0.5)
+        actions.place_tone(self.scene, None, "A", 3)
+
+    def log(self, token=None, **values):
+        return self.client.post(f"/scenes/{self.scene.pk}/log", {"token": token or uuid.uuid4(), **values})
+
+    def test_a_frame_is_the_plan_unless_said_otherwise(self):
+        self.log(note="first")
+        frame = Frame.objects.get()
+        self.assertEqual((frame.shutter, frame.aperture, frame.iso, frame.note), ("1/60", "f/8", "100", "first"))
+        self.assertEqual((frame.difference_stops, frame.number), (0, 1))
+
+    def test_what_was_really_set_is_kept_with_its_difference(self):
+        self.log(shutter="1/30", aperture="f/11")
+        self.log(shutter="1/15")
+        self.assertEqual([f.difference_stops for f in Frame.objects.order_by("number")], [0, 2])
+
+    def test_a_double_click_logs_one_frame(self):
+        token = uuid.uuid4()
+        places = {self.log(token)["Location"] for _ in range(3)}
+        self.assertEqual((Frame.objects.count(), len(places)), (1, 1))
+
+    def test_later_edits_never_change_the_frozen_plan(self):
+        self.log()
+        frozen = Frame.objects.get().plan
+        actions.place_tone(self.scene, None, "A", 5)
+        actions.describe_tone(self.scene, None, "A", name="other")
+        self.assertEqual(Frame.objects.get().plan, frozen)
+        self.scene.delete()
+        self.assertEqual(Frame.objects.get().plan, frozen)
+        self.assertContains(self.client.get(f"/frames/{Frame.objects.get().pk}/"), "The plan it was made with")
+
+    def test_bad_settings_are_a_sentence_and_no_frame(self):
+        answer = self.log(shutter="1/0", note="kept words")
+        self.assertContains(answer, "Exposure time must be more than 0 s (got 1/0).", status_code=422)
+        self.assertContains(answer, "kept words", status_code=422)
+        self.assertEqual(self.log(token="not a token").status_code, 422)
+        actions.unplace(self.fresh(self.scene), None)
+        actions.drop_tone(self.fresh(self.scene), None, "A")
+        self.assertContains(self.log(), "Sight a tone on the picture", status_code=422)
+        self.assertEqual(Frame.objects.count(), 0)
+
+    def test_a_correction_keeps_the_plan_and_moves_the_difference(self):
+        self.log()
+        frame = Frame.objects.get()
+        self.client.post(f"/frames/{frame.pk}/", {"shutter": "1/125", "note": "clouded over"})
+        after = Frame.objects.get()
+        self.assertEqual(
+            (after.shutter, after.aperture, after.note, after.difference_stops), ("1/125", "f/8", "clouded over", -1)
+        )
+        self.assertEqual(after.plan, frame.plan)
+        self.assertEqual(self.client.post(f"/frames/{frame.pk}/", {"shutter": "soon"}).status_code, 422)
+
+    def test_frames_of_another_are_not_there(self):
+        self.log()
+        frame = Frame.objects.get()
+        Frame.objects.update(owner=self.other())
+        self.assertEqual(self.client.get(f"/frames/{frame.pk}/").status_code, 404)
+        self.assertNotContains(self.client.get("/frames/"), "Steps")
+
+
+class Csv(PageTest):
+    HEAD = "exposed_at,scene,aperture,shutter,iso,note\n"
+
+    def test_a_log_goes_out_and_comes_in_the_same(self):
+        text = (
+            self.HEAD
+            + '2026-05-01T09:30:00+00:00,Kiln,f/8,1/125,100,"mist, rising"\n2026-05-01T09:40:00,Yard,f/11,2 s,400,\n'
+        )
+        self.assertEqual(import_frames(self.person, text), 2)
+        out = frames_as_csv(Frame.objects.order_by("number"))
+        rows = list(csv.DictReader(io.StringIO(out)))
+        self.assertEqual(
+            [(r["scene"], r["aperture"], r["shutter"], r["note"]) for r in rows],
+            [("Kiln", "f/8", "1/125", "mist, rising"), ("Yard", "f/11", "2 s", "")],
+        )
+        self.assertEqual(import_frames(self.person, out), 2)
+        self.assertEqual(
+            frames_as_csv(Frame.objects.filter(number__gt=2).order_by("number")).splitlines()[1][2:],
+            out.splitlines()[1][2:],
+        )
+
+    def test_cells_that_a_spreadsheet_would_run_are_held(self):
+        import_frames(self.person, self.HEAD + "2026-05-01T09:30:00,=1+1,f/8,1/125,100,@cmd\n")
+        row = frames_as_csv(Frame.objects.all()).splitlines()[1]
+        self.assertIn("'=1+1", row)
+        self.assertIn("'@cmd", row)
+
+    def test_each_faulty_line_is_named_and_none_is_kept(self):
+        good = "2026-05-01T09:30:00,Kiln,f/8,1/125,100,\n"
+        cases = [
+            ("exposed_at,scene\n", "Line 1: the column “aperture” is missing."),
+            (self.HEAD.replace("note", "mood") + good, "Line 1: unknown column “mood”."),
+            (self.HEAD + good + "yesterday,Kiln,f/8,1/125,100,\n", "Line 3: “yesterday” is not a time."),
+            (self.HEAD + good.replace("f/8", "f/7.5"), "Line 2: f/7.5 is not a marked value."),
+            (self.HEAD + good.replace("1/125", "1/0"), "Line 2: Exposure time must be more than 0 s"),
+            (self.HEAD + "2026-05-01T09:30:00,Kiln\n", "Line 2: the line has another number of cells"),
+            (self.HEAD + "2026-13-45T99:30:00,Kiln,f/8,1/125,100,\n", "Line 2: “2026-13-45T99:30:00” is not a time."),
+        ]
+        for text, sentence in cases:
+            with self.subTest(sentence=sentence), self.assertRaises(CsvError) as refused:
+                import_frames(self.person, text)
+            with self.subTest(sentence=sentence):
+                self.assertTrue(
+                    any(line.startswith(sentence) for line in refused.exception.mistakes), refused.exception.mistakes
+                )
+        self.assertEqual(Frame.objects.count(), 0)
+
+    def test_the_page_names_the_mistakes(self):
+        answer = self.client.post("/frames/import", {"file": SimpleUploadedFile("log.csv", b"a,b\n1,2\n")})
+        self.assertContains(answer, "unknown column “a”", status_code=422)
+        self.assertContains(
+            self.client.post("/frames/import", {"file": SimpleUploadedFile("log.csv", b"\xff\xfe\x00")}),
+            "not text",
+            status_code=422,
+        )

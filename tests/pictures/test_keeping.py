@@ -1,0 +1,103 @@
+"""Keeping pictures: files and rows come and go together, and what is left behind is swept."""
+
+import os
+import shutil
+import uuid
+from io import StringIO
+from unittest import mock
+
+from django.core.management import call_command
+
+from dimgrey.core.errors import CoreError
+from dimgrey.pictures import store
+from dimgrey.pictures.actions import keep_picture, keeping, sweep
+from dimgrey.pictures.decoded import Decoded
+from dimgrey.pictures.models import Picture, pictures_path
+from dimgrey.scenes import actions
+from tests import picturefiles
+from tests.helpers import PageTest, scene_with_light, stepped_light
+
+
+def folders():
+    return {path.name for path in pictures_path().iterdir()} if pictures_path().is_dir() else set()
+
+
+class Keeping(PageTest):
+    def test_a_failure_after_the_files_leaves_neither_row_nor_folder(self):
+        before, decoded = folders(), Decoded("OpenEXR", 110, 60, stepped_light())
+        with self.assertRaises(ZeroDivisionError), keeping():
+            keep_picture(self.person.pk, decoded, b"x", "x.exr")
+            raise ZeroDivisionError
+        self.assertEqual((Picture.objects.count(), folders()), (0, before))
+
+    def test_a_full_disk_is_said_and_leaves_nothing(self):
+        before = folders()
+        full = mock.patch.object(store.np, "save", side_effect=OSError(28, "No space left on device"))
+        with full, self.assertRaises(CoreError):
+            actions.new_scene(self.person, "Yard", data=picturefiles.jpeg(300, 200), filename="a.jpg")
+        self.assertEqual((Picture.objects.count(), folders()), (0, before))
+
+    def test_pictures_are_kept_within_a_transaction_only(self):
+        with self.assertRaises(RuntimeError):
+            keep_picture(self.person.pk, Decoded("OpenEXR", 110, 60, stepped_light()), b"x", "x.exr")
+
+
+class Deletion(PageTest):
+    def test_files_go_when_the_scene_goes_for_certain(self):
+        scene = scene_with_light(self.person)
+        path = scene.picture.path
+        with self.captureOnCommitCallbacks(execute=True):
+            scene.delete()
+        self.assertEqual((Picture.objects.count(), path.exists()), (0, False))
+
+    def test_they_go_with_the_outing_and_with_the_person(self):
+        for take in (lambda scene: scene.outing.delete(), lambda scene: scene.owner.delete()):
+            from dimgrey.outings.actions import create_outing
+
+            person = self.other()
+            scene = scene_with_light(person)
+            scene.outing = create_outing(person, "Day")
+            scene.save()
+            path = scene.picture.path
+            with self.captureOnCommitCallbacks(execute=True):
+                take(scene)
+            self.assertEqual((Picture.objects.count(), path.exists()), (0, False))
+            person.delete()
+
+    def test_a_rolled_back_deletion_keeps_the_files(self):
+        scene = scene_with_light(self.person)
+        path = scene.picture.path
+        with self.captureOnCommitCallbacks(execute=False):
+            scene.picture.delete()
+        self.assertTrue(path.exists())
+
+
+class Sweep(PageTest):
+    def setUp(self):
+        super().setUp()
+        shutil.rmtree(pictures_path(), ignore_errors=True)
+
+    def lost(self, age_s):
+        folder = pictures_path() / uuid.uuid4().hex
+        folder.mkdir(parents=True)
+        (folder / "original.jpg").write_bytes(b"x" * 1000)
+        now = folder.stat().st_mtime
+        os.utime(folder, (now - age_s, now - age_s))
+        return folder, now
+
+    def test_folders_of_no_picture_go_after_ten_minutes(self):
+        scene = scene_with_light(self.person)
+        os.utime(scene.picture.path, (0, 0))
+        old, now = self.lost(601)
+        young, _ = self.lost(599)
+        self.assertEqual(sweep(now=now), (1, 1000))
+        self.assertEqual((old.exists(), young.exists(), scene.picture.path.exists()), (False, True, True))
+
+    def test_the_command_says_what_it_removed(self):
+        self.lost(4000)
+        out = StringIO()
+        call_command("sweep_pictures", stdout=out)
+        self.assertRegex(out.getvalue(), r"Removed 1 folder of no picture \(0\.0 MB\)\.")
+        out = StringIO()
+        call_command("sweep_pictures", stdout=out)
+        self.assertEqual(out.getvalue(), "")
