@@ -112,20 +112,23 @@ class OnTheDemo(Story):
         self.assertEqual(self.do(lambda page: page.evaluate("document.activeElement.id")), "flag-B")
         self.assert_silent()
 
-    def test_a_change_of_placing_is_back_within_a_tenth_of_a_second(self):
+    def test_each_change_of_placing_comes_back_with_one_answer(self):
+        """How long it takes is measured by script/bench."""
         scene = self.scene("Drying yard, noon")
         self.open(f"/scenes/{scene.pk}/")
         self.do(lambda page: page.focus("#flag-A"))
-        times = []
-        measure = """key => new Promise(done => {
-                const start = performance.now();
-                document.addEventListener('desk:changed', () => done(performance.now() - start), { once: true });
+        before = Scene.objects.get(pk=scene.pk)
+        press = """key => new Promise(done => {
+                document.addEventListener('desk:changed', () => done(document.activeElement.id), { once: true });
                 document.activeElement.dispatchEvent(new KeyboardEvent('keydown', { key, bubbles: true }));
             })"""
         for key in ("ArrowLeft", "ArrowRight") * 10:
-            times.append(self.do(lambda page, key=key: page.evaluate(measure, key)))
-        times.sort()
-        self.assertLess(times[2], 100, "the quicker ones: the others wait for what else this machine does")
+            self.do(lambda page, key=key: page.evaluate(press, key))
+            self.until("document.activeElement.id === 'flag-A'")
+        after = Scene.objects.get(pk=scene.pk)
+        self.assertEqual(after.stamp, before.stamp + 20)
+        self.assertEqual(after.document.placing.zone, before.document.placing.zone)
+        self.assert_silent()
 
     def test_views_filter_and_camera_answer_on_the_picture(self):
         scene = self.scene("Bottle kiln and sky")
