@@ -20,6 +20,7 @@ def log_frame(person, scene, token, settings=None, note="", exposed_at=None):
     settings: {"aperture": Marked, "shutter": Marked, "iso": Marked} that were really set; missing ones are the plan's.
     Raises NotPlaced when the scene has no plan yet.
     """
+    # A double click, or an act that was sent again, is one frame.
     known = Frame.objects.owned_by(person).filter(token=token).first()
     if known:
         return known

@@ -93,6 +93,7 @@ def import_frames(person, text):
 def _frame_of(row):
     if None in row or any(value is None for value in row.values()):
         raise CoreError("the line has another number of cells than the first.", code="csv-cells")
+    # The quote that `_safe_cell` set, taken off again.
     unquoted = {k: v[1:] if v.startswith("'") else v for k, v in row.items()}
     try:
         at = parse_datetime(unquoted["exposed_at"].strip())

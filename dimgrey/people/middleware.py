@@ -16,5 +16,6 @@ class LocalPersonMiddleware:
 
     def __call__(self, request):
         if settings.DIMGREY_LOCAL and request.META.get("REMOTE_ADDR") in LOOPBACK:
+            # Lazy: files and views that never ask who it is cost no query.
             request.user = SimpleLazyObject(local_person)
         return self.get_response(request)

@@ -27,6 +27,7 @@ def keeping():
         with transaction.atomic():
             yield
     except BaseException:
+        # The rows are rolled back already; what was written for them must not stay.
         for folder in folders:
             store.drop_files(folder)
         raise
@@ -105,6 +106,7 @@ def sweep(older_than_s=SWEPT_AFTER_S, now=None):
     latest = (time.time() if now is None else now) - older_than_s
     count = size = 0
     for folder in root.iterdir():
+        # A young folder may belong to an upload whose row is not committed yet.
         if folder.is_dir() and folder.name not in owned and folder.stat().st_mtime <= latest:
             size += sum(file.stat().st_size for file in folder.rglob("*") if file.is_file())
             store.drop_files(folder)

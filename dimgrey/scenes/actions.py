@@ -45,6 +45,7 @@ def change(scene, by, label, edit):
     be kept; then nothing is written.
     """
     by = _by(by)
+    # Sent twice, or sent again after a lost answer: the first time counted.
     if by.act and Revision.objects.filter(act=by.act).exists():
         return scene
     _require_current(scene, by.stamp)
@@ -77,6 +78,7 @@ def _show(scene, revision):
     """Make a revision the scene's present state, unless another window wrote since the scene was read."""
     before, scene.kept = scene.kept, revision.kept
     title = scene.document.title or scene.title
+    # The stamp in the condition makes two windows that write at once take turns, without a lock.
     written = Scene.objects.filter(pk=scene.pk, stamp=scene.stamp).update(
         head=revision, kept=revision.kept, title=title, stamp=scene.stamp + 1, updated_at=timezone.now()
     )

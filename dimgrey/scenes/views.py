@@ -115,6 +115,7 @@ def export(request, scene, name):
 @of_mine_scene
 def scene_file(request, scene):
     """The scene as an open scene file, with the place and day of its outing."""
+    # A scene leaves its outing with the place and day, or its light could not be planned elsewhere.
     place = scene.outing.place if scene.outing else scene.document.place
     text = text_of(scene.document.with_(title=scene.title, place=place))
     return attached(text, "application/json", scene.title, ".json", "scene")

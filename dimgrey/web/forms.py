@@ -34,6 +34,7 @@ class CoreField(forms.CharField):
 class PlainForm(forms.Form):
     """A form whose inputs have the id that `ids` says, else their own name, and the classes of the shared look."""
 
+    # The server says what is missing, in a sentence; the browser would stop the act before it is sent.
     use_required_attribute = False
     ids = {}
 

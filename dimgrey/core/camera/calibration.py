@@ -53,9 +53,11 @@ def curve_from_series(series):
     stops = np.array([frame.stops for frame in frames], float)
     light = np.array([frame.lightness for frame in frames], float)
     _require_whole(stops, light)
+    # Noise may let one frame fall a little; a curve that falls cannot be read backwards.
     smooth = np.maximum.accumulate(light)
     middle = float(np.interp(50.0, smooth, stops))
     relative = stops - middle
+    # Without a white frame the series says only that there is room at least this far.
     headroom = _clipping(relative, smooth) if (smooth >= CLIPPED_L).any() else float(relative[-1])
     return Curve(
         tuple(relative.tolist()),
@@ -102,6 +104,7 @@ def _residual(relative, smooth):
     inner = (smooth > 2) & (smooth < CLIPPED_L)
     if inner.sum() <= 3:
         return 0.0
+    # A polynomial of low degree follows any real curve and none of the noise between its frames.
     fitted = np.polyval(np.polyfit(relative[inner], smooth[inner], min(5, inner.sum() - 2)), relative[inner])
     return float(np.sqrt(np.mean((fitted - smooth[inner]) ** 2)))
 

@@ -116,6 +116,7 @@ def _merging(plan):
     behind = [t for t in plan.tones if t.role in ("background", "sky")]
     for subject in (t for t in plan.tones if t.role in ("subject", "skin")):
         for other in behind:
+            # Where they print, not where they are exposed: development and setup may part what the light does not.
             apart = abs(subject.zone_printed - other.zone_printed)
             if apart < MERGE:
                 yield caution(
@@ -158,6 +159,7 @@ def _contradicts(plan):
             continue
         low, high = named.range_ev100
         off = low - tone.ev100 if tone.ev100 < low else tone.ev100 - high
+        # A shadow may lie far below its light: it is in the shade of something.
         if off > CONTRADICTION_STOPS and not (tone.ev100 < low and tone.role == "shadow"):
             yield caution(
                 "light-contradicts",
@@ -254,6 +256,7 @@ def _stack(plan):
 )
 def _times(plan):
     medium, seconds = plan.brief.medium, plan.shutter_seconds
+    # A twentieth over is still 1 s as it is marked.
     if medium.is_film and medium.reciprocity is None and seconds > RECIPROCITY_ONSET_S * 1.05:
         yield caution(
             "reciprocity-unknown",
@@ -261,6 +264,7 @@ def _times(plan):
         )
     if medium.is_film and plan.corrected_seconds > CONTRAST_RISES_S:
         yield caution("contrast-rises", "Contrast rises in exposures past 10 s: consider one step less development.")
+    # A quarter of a stop over 1/30 is still marked 1/30.
     if seconds > TRIPOD_S * 1.2:
         marked = format_time(plan.shutter)
         yield caution(
@@ -306,6 +310,7 @@ def _limits(plan):
             "Open the aperture, raise ISO, or hold the shutter open by hand with a timer.",
         )
     f = plan.aperture.exact
+    # Marked apertures are off their exact value by up to a twentieth.
     if not limits.f_min * 0.95 <= f <= limits.f_max * 1.05 or (
         brief.shutter and not brief.aperture and abs(plan.rounding_stops) > MANUAL_SLACK_STOPS
     ):

@@ -305,6 +305,7 @@ def setup_moved(document, changes):
     for name, value in changes.items():
         low = 0.0 if name in ONE_SIDED else -1.0
         effects[name] = round(min(max(effects.get(name, 0.0) + value, low), 1.0), 4)
+    # Moved by hand it is no longer the setup that was kept under that number.
     return replace(before, revision=None, effects=effects)
 
 
@@ -314,6 +315,7 @@ def with_remedy(document, code):
     if found is None:
         raise Refused("That way out no longer fits this plan.", code="no-way-out")
     if code == "graduated":
+        # One graduated filter: the new one takes the place of the old, whose edge lies where the new one's will.
         others = tuple(glass for glass in document.filters if glass.name != "graduated")
         return replace(document, filters=(*others, GlassPart("graduated", stops=int(found.stops))))
     if code == "contrast":

@@ -237,6 +237,7 @@ class _Reader:
         name = self.attempt(f"{path}.name", require_filter, entry.name)
         if name is None:
             return None
+        # Coloured glass whose cost is written in stops; the plan wants its factor.
         if name in COLOURED and entry.stops is not None:
             return Glass(name, factor=2.0**entry.stops)
         stops = entry.stops

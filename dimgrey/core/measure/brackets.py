@@ -83,6 +83,7 @@ def suggested(zones, dependable, uncertainty_stops=0.0):
     over = max(dependable[0] - min(zones), 0.0) + uncertainty_stops
     under = max(max(zones) - dependable[1], 0.0) + uncertainty_stops
     reach = max(over, under)
+    # Under a fifth of a stop the frame of the plan holds them as well as any.
     if reach < 0.2:
         return None
     for count in COUNTS:

@@ -46,6 +46,7 @@ def advice(result, scale="", zones=None, words=""):
             for each in made
         ]
     best = {}
+    # The strongest of a kind stays; two of one kind would say the same thing twice.
     for proposal in sorted(made, key=lambda each: -each.strength):
         best.setdefault(proposal.code, proposal)
     return tuple(best.values())[:MOST]
@@ -63,6 +64,7 @@ def _range(result):
     seen = [tone.zone_held for tone in tones]
     spread, room = max(seen) - min(seen), high - low
     over = max(max(seen) - high, low - min(seen))
+    # A fifth of a zone is less than a menu step changes.
     if over > 0.2 and result.brief.medium.kind == "digital file":
         which = "highlights" if max(seen) - high >= low - min(seen) else "shadows"
         yield Proposal(
@@ -95,6 +97,7 @@ def _merging(result):
     for choice in found:
         if (
             choice.name != now.name
+            # Twice the merging limit: advice that only just parts would not be seen on the print.
             and all(abs(choice.parted[k].zones_apart) > 2 * MERGE for k in merging)
             and not choice.lost
         ):

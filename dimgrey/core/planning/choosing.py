@@ -105,9 +105,11 @@ def propose(exposure_ev100, needs, means):
     if seconds > longest:
         iso = min(iso * seconds / longest, means.iso_max)
         seconds = exposure_time_s(exposure_ev100, f_number, iso)
+        # A sixth of a stop over is what marking alone may give; only more than that asks for another aperture.
         if seconds > longest * 1.12:  # speed is at its end: open up as far as needed
             f_number = min(max(f_number_for(exposure_ev100, longest, iso), means.f_min), f_number)
             seconds = exposure_time_s(exposure_ev100, f_number, iso)
+    # Blur wants a long time: close down as far as the lens goes, then take the rest of the light away in whole stops.
     if needs.motion == "blur":
         shortest = freezing_time_s(needs.speed_m_s, means.focal_mm, needs.distance_m, coc) * BLUR_PARTS
         if seconds < shortest and not math.isinf(shortest):
@@ -116,10 +118,12 @@ def propose(exposure_ev100, needs, means):
             nd = max(0.0, math.ceil(math.log2(shortest / seconds) - 0.2)) if seconds < shortest else 0.0
             seconds *= 2.0**nd
     aperture = marked_aperture(f_number, means.increment)
+    # Marked values from here on: the time is what the camera will really give at them.
     speed = marked_speed(iso)
     seconds = exposure_time_s(exposure_ev100, aperture.exact, speed.exact) * 2.0**nd
     depth = None
     if focus:
+        # Beyond a thousand kilometres the thin-lens sums lose their digits; it is infinity all the same.
         at = min(focus.focus_m, 1e6)
         depth = depth_of_field(means.focal_mm, aperture.exact, at, coc)
     best = best_f_number(focus.image_spread_mm) if focus else None
@@ -144,6 +148,7 @@ def _longest_time(needs, means, coc):
     if needs.motion == "freeze":
         limits.append(freezing_time_s(needs.speed_m_s, means.focal_mm, needs.distance_m, coc))
     if needs.support == "tripod" and wind_shakes(needs.wind_m_s, means.focal_35mm, 1 / 8):
+        # Half a stop shorter than the 1/60 from which a shaken tripod shows.
         limits.append(1 / 90)
     return max(min(limits), means.time_min_s)
 
@@ -163,6 +168,7 @@ def _depth_trade(needs, depth):
     if not depth:
         return
     metres = lambda value: "infinity" if math.isinf(value) else f"{value:.3g} m"
+    # A twentieth of the distance is less than anyone paces off.
     met = depth.near_m <= needs.near_m * 1.05 and depth.far_m >= min(needs.far_m, 1e5) * 0.95
     far = "infinity" if math.isinf(needs.far_m) else f"{needs.far_m:g} m"
     wanted = "" if met else f"; wanted {needs.near_m:g} m to {far}"
@@ -199,6 +205,7 @@ def _motion_trade(needs, means, coc, seconds):
 def _setting_trades(means, aperture, seconds, nd):
     if nd:
         yield Trade("filter", f"Neutral density of {nd:g} stops stretches the time.", True)
+    # A sixth of a stop either way is marking, not a time that the camera lacks.
     within = means.time_min_s * 0.9 <= seconds <= means.time_max_s * 1.1
     text = f"{format_time(marked_time(seconds, means.increment))} at {format_aperture(aperture)}."
     yield Trade("time", text, within)

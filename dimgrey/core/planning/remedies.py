@@ -43,6 +43,7 @@ def remedies(result):
     if result.development and result.development_step:
         found.append(Remedy("development", f"Develop {result.development}; it is counted in already."))
     skies = [tone for tone in textured if tone.role == "sky"]
+    # Only a sky may be held back: a graduated filter has a straight edge, and nothing else in a scene has one.
     if over > 0.2 and skies and max(skies, key=lambda t: t.zone_held) is brightest:
         stops = min(max(math.ceil(over), GRADUATED_STOPS[0]), GRADUATED_STOPS[-1])
         found.append(
@@ -54,6 +55,7 @@ def remedies(result):
     if contrast:
         found.append(contrast)
     bracket = suggested([tone.zone_held for tone in textured], medium.dependable)
+    # Frames of film are not merged; a bracket there means choosing one of them.
     if bracket and not medium.is_film:
         found.append(
             Remedy(
@@ -63,6 +65,7 @@ def remedies(result):
                 bracket.count,
             )
         )
+    # The end that lies further out is given up: it costs least to let it go.
     gone = brightest if over >= under else darkest
     end = "burn out" if gone is brightest else "go black"
     found.append(Remedy("let-go", f"Let {gone.name} {end} on purpose.", tone=gone.name))
@@ -83,6 +86,7 @@ def _contrast(medium, zones):
         "shadows": lambda limits: limits[0] - min(zones),
         "contrast": lambda limits: max(limits[0] - min(zones), max(zones) - limits[1]),
     }
+    # In this order: what bends one end alone spares the middle tones.
     for name in ("highlights", "shadows", "contrast"):
         wanted[name] = _least(medium, wanted, name, missing[name])
     before, after = missing["contrast"](medium.dependable), missing["contrast"](_softened(medium, wanted))
@@ -105,6 +109,7 @@ def _softened(medium, wanted):
 def _least(medium, wanted, name, missing):
     """The effect nearest to what it is now that leaves least missing, in twentieths of its scale."""
     now = wanted[name]
+    # Twentieths, the finest step that in-camera menus have; downwards only, since this softens.
     tries = [now, *(k / 20 for k in range(math.ceil(now * 20 - 1e-6) - 1, -21, -1))]
     left = lambda value: max(missing(_softened(medium, {**wanted, name: value})) - EDGE, 0.0)
     return min(tries, key=lambda value: (round(left(value), 3), -value))

@@ -116,6 +116,7 @@ def noise_gain(weights, sigma=CHANNEL_NOISE, base=CHANNEL_MIXES["none"]):
     >>> round(noise_gain((1.9, -0.5, -0.4)), 2)
     2.66
     """
+    # Noises of the channels are independent, so their squares add; the signs of the weights do not matter.
     made = math.sqrt(sum((w * s) ** 2 for w, s in zip(weights, sigma, strict=True)))
     return made / math.sqrt(sum((w * s) ** 2 for w, s in zip(base, sigma, strict=True)))
 
