@@ -4,7 +4,7 @@ from django.db import transaction
 from django.db.models import Max
 from django.utils import timezone
 
-from dimgrey.core.document.model import plain
+from dimgrey.core.document.plainform import plain
 from dimgrey.core.errors import NotPlaced
 from dimgrey.core.measure.exposure import ev100
 from dimgrey.core.measure.stops import format_aperture, format_time

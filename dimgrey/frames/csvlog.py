@@ -10,7 +10,8 @@ from django.utils import timezone
 from django.utils.dateparse import parse_datetime
 
 from dimgrey.core.errors import CoreError
-from dimgrey.core.measure.stops import format_aperture, format_time, parse_aperture, parse_speed, parse_time
+from dimgrey.core.measure.notation import parse_aperture, parse_speed, parse_time
+from dimgrey.core.measure.stops import format_aperture, format_time
 from dimgrey.frames.actions import next_number
 from dimgrey.frames.models import Frame
 

@@ -4,7 +4,7 @@ import uuid
 
 from django import forms
 
-from dimgrey.core.measure.stops import parse_aperture, parse_speed, parse_time
+from dimgrey.core.measure.notation import parse_aperture, parse_speed, parse_time
 from dimgrey.frames.actions import log_frame
 from dimgrey.scenes.acts import Act, ActForm
 from dimgrey.web.forms import CoreField, PlainForm, text_input

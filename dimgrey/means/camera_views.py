@@ -17,14 +17,8 @@ from dimgrey.core.document.read import setup_of
 from dimgrey.core.errors import CoreError, NotPlaced
 from dimgrey.core.measure.brackets import Bracket, offsets
 from dimgrey.core.measure.exposure import marked_time
-from dimgrey.core.measure.stops import (
-    format_aperture,
-    format_time,
-    parse_aperture,
-    parse_speed,
-    parse_stops,
-    parse_time,
-)
+from dimgrey.core.measure.notation import parse_aperture, parse_speed, parse_stops, parse_time
+from dimgrey.core.measure.stops import format_aperture, format_time
 from dimgrey.frames.actions import log_frame
 from dimgrey.means.compared import compared
 from dimgrey.people.owned import of_mine

@@ -2,7 +2,7 @@
 
 from django.db import models
 
-from dimgrey.core.document.model import document_of
+from dimgrey.core.document.plainform import document_of
 from dimgrey.outings.models import Outing
 from dimgrey.people.models import Owned
 from dimgrey.pictures.models import Picture

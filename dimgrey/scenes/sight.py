@@ -2,7 +2,8 @@
 
 from dimgrey.core.document.edits import suggested_names
 from dimgrey.core.measure.exposure import exposure_time_s, marked_time
-from dimgrey.core.measure.stops import format_aperture, format_stops, format_time, parse_aperture
+from dimgrey.core.measure.notation import parse_aperture
+from dimgrey.core.measure.stops import format_aperture, format_stops, format_time
 from dimgrey.core.planning.zones import zone_of
 from dimgrey.scenes import light
 

@@ -18,7 +18,8 @@ from dimgrey.core.camera import calibration, setups, testshot
 from dimgrey.core.cautions.every import cautions_of
 from dimgrey.core.colour import chain, encoding, filters, refine, spectra
 from dimgrey.core.document import edits, kit, kitnotation, kituse, scale
-from dimgrey.core.document.model import GlassPart, Reading, SetupPart, View, document_of, plain
+from dimgrey.core.document.model import GlassPart, Reading, SetupPart, View
+from dimgrey.core.document.plainform import document_of, plain
 from dimgrey.core.document.read import brief_of
 from dimgrey.core.errors import CoreError
 from dimgrey.core.measure import (
@@ -26,6 +27,7 @@ from dimgrey.core.measure import (
     exposure,
     longexposure,
     metering,
+    notation,
     optics,
     readings,
     steadiness,
@@ -241,14 +243,14 @@ def measuring():
         "0",
     )
     for increment in ("full", "half", "third"):
-        for parse in (stops.parse_time, stops.parse_aperture, stops.parse_speed):
+        for parse in (notation.parse_time, notation.parse_aperture, notation.parse_speed):
             yield f"{parse.__name__} {increment}", [asked(parse, text, increment) for text in texts]
         yield f"marked {increment}", [
             [asked(exposure.marked_time, 2.0**s, increment), asked(exposure.marked_aperture, 1.03 * 2 ** (abs(s) / 3), increment)]
             for s in np.arange(-12.4, 7, 0.83)
         ]  # fmt: skip
         yield f"pairs {increment}", told(exposure.combinations(11.37, 160.0, increment))
-    yield "stops", [over(stops.parse_stops, *texts), [stops.format_stops(s, d, g) for s in np.arange(-3, 3, 0.29) for d in (2, 3) for g in (True, False)]]  # fmt: skip
+    yield "stops", [over(notation.parse_stops, *texts), [stops.format_stops(s, d, g) for s in np.arange(-3, 3, 0.29) for d in (2, 3) for g in (True, False)]]  # fmt: skip
     yield "seconds", over(stops.format_seconds, *(2.0 ** np.arange(-11, 14, 0.77)))
     yield "ev", [told((exposure.ev100(f, t, i), exposure.luminance_cd_m2(f), exposure.illuminance_lux(f), exposure.f_number_for(f, t, i)))
                  for f, t, i in ((8.0, 1 / 60, 100.0), (2.8, 4.0, 1600.0), (16.0, 0.01, 50.0))]  # fmt: skip
@@ -718,7 +720,7 @@ def edges():
             )
         ],
     )
-    yield "evs", [asked(stops.require_ev, value) for value in (-8.1, -7.9, 0.0, 20.9, 24.0, 30.0)]
+    yield "evs", [asked(notation.require_ev, value) for value in (-8.1, -7.9, 0.0, 20.9, 24.0, 30.0)]
     yield "measured light", [asked(exposure.ev100_of_luminance, value) for value in (0.0, -1.0, 4000.0)]
     yield "scene light", [asked(lambda n=n: kept_conditions(n)) for n in range(8)]
     for texts, parse in (

@@ -66,7 +66,7 @@ class Tables(SimpleTestCase):
             if glass.usual_stops is not None:
                 tones = [{"name": "a", "ev100": 9}]
                 made = document(tones=tones, filters=[{"name": name}], placing={"school": "shadow"})
-                from dimgrey.core.document.model import plain
+                from dimgrey.core.document.plainform import plain
 
                 self.assertEqual(brief(plain(made)).filters[0].grey_stops, glass.usual_stops)
 

@@ -10,10 +10,6 @@ from dimgrey.site.config import ROOT
 CODE = ROOT / "dimgrey"
 LIBRARIES_OF_THE_CORE = {"numpy", "scipy", "skimage", "contourpy", "jsonschema", "jsonschema_rs"}
 MOST_LINES, MOST_CODE_LINES = 350, 45
-LONGER_MODULES = {
-    "core/document/model.py": "every key of the document with its default, in one place",
-    "core/measure/stops.py": "all marked series with their readers and writers, one table of thirds and halves",
-}
 LONGER_FUNCTIONS = {
     "core/planning/planfile.plan_as_json": "one literal: the keys of the plan file in their order",
 }
@@ -89,7 +85,7 @@ class Rooms(SimpleTestCase):
 class Sizes(SimpleTestCase):
     def test_modules(self):
         long = {path for path, _, text in modules() if text.count("\n") > MOST_LINES}
-        self.assertEqual(long, set(LONGER_MODULES))
+        self.assertEqual(long, set())
 
     def test_functions(self):
         long = set()

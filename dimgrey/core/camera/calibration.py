@@ -9,7 +9,7 @@ from dataclasses import dataclass, field
 import numpy as np
 
 from dimgrey.core.colour.encoding import lightness_of_luminance, luminance
-from dimgrey.core.document.model import plain_part, read_part
+from dimgrey.core.document.parts import plain_part, read_part
 from dimgrey.core.errors import CoreError
 
 FIRST, LAST = -5, 4

@@ -5,7 +5,7 @@ A frozen zone is where a tone fell on film or sensor; how it printed was not rec
 
 from dataclasses import dataclass
 
-from dimgrey.core.document.model import document_of
+from dimgrey.core.document.plainform import document_of
 
 
 @dataclass(frozen=True)

@@ -12,15 +12,8 @@ from dimgrey.core.colour.responses import RESPONSES
 from dimgrey.core.document.kitnotation import development_rows, limit_rows, spectrum_points, table_rows
 from dimgrey.core.errors import CoreError
 from dimgrey.core.measure.longexposure import reciprocity
-from dimgrey.core.measure.stops import (
-    INCREMENTS,
-    parse_aperture,
-    parse_speed,
-    parse_stops,
-    parse_time,
-    written_aperture,
-    written_time,
-)
+from dimgrey.core.measure.notation import parse_aperture, parse_speed, parse_stops, parse_time
+from dimgrey.core.measure.stops import INCREMENTS, written_aperture, written_time
 from dimgrey.core.planning.development import development_table
 from dimgrey.core.planning.media import FOOTROOM_STOPS, HEADROOM_STOPS, medium
 

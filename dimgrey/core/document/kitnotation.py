@@ -6,7 +6,7 @@ Each reader takes text as people write it or the rows that were kept, and raises
 import re
 
 from dimgrey.core.errors import CoreError
-from dimgrey.core.measure.stops import parse_stops
+from dimgrey.core.measure.notation import parse_stops
 from dimgrey.core.planning.media import limits_at
 
 

@@ -1,14 +1,13 @@
 """The scene document: every key, and what each means when it is not said. Written here once.
 
-A `Document` is the plain data of one scene, read-only. `document_of` makes one of the JSON of docs/scene-file.md and
-`plain` turns it back; what equals its default is left out. Shape is checked by `schema`, meaning by `read`, changes are
+A `Document` is the plain data of one scene, read-only. `plainform` makes one of the JSON of docs/scene-file.md and turns
+it back; what equals its default is left out. Shape is checked by `schema`, meaning by `read`, changes are
 made by `edits`, older versions are lifted by `upgrade`.
 """
 
-from dataclasses import MISSING, dataclass, field, fields, is_dataclass, replace
-from functools import cache
+from dataclasses import dataclass, field, replace
 
-from dimgrey.core.document.upgrade import VERSION, upgraded
+from dimgrey.core.document.parts import always, maybe, part
 
 FORMAT = "dimgrey-scene"
 MAX_TONES, MAX_READINGS, MAX_FILTERS, MAX_PAIRS, MAX_NOTES = 40, 40, 6, 8, 4000
@@ -16,22 +15,6 @@ MAX_TONES, MAX_READINGS, MAX_FILTERS, MAX_PAIRS, MAX_NOTES = 40, 40, 6, 8, 4000
 DEFAULT_FOCAL_35MM = 50.0
 DEFAULT_SPOT_DEG = 1.0
 DEFAULT_ISO_MAX = 6400.0
-
-
-def _part(of, many=False):
-    """A field that holds another part, or many of them."""
-    default = field(default=(), metadata={"of": of, "many": True}) if many else None
-    return default or field(default_factory=of, metadata={"of": of, "many": False})
-
-
-def _maybe(of):
-    """A field that holds another part or None."""
-    return field(default=None, metadata={"of": of, "many": False})
-
-
-def _always(default=MISSING):
-    """A field that is written even where it has its default, because the schema asks for it."""
-    return field(default=default, metadata={"always": True})
 
 
 @dataclass(frozen=True)
@@ -90,7 +73,7 @@ class ReciprocityPart:
 class MediumPart:
     """Film or sensor. response, channel_mix, dependable, outer, headroom, footroom: None is the default of its kind."""
 
-    kind: str = _always("film")
+    kind: str = always("film")
     name: str = ""
     iso: float | str = 100
     response: str | None = None
@@ -100,8 +83,8 @@ class MediumPart:
     footroom: float | None = None
     limits_per_iso: tuple = ()
     channel_mix: str | tuple | None = None
-    reciprocity: ReciprocityPart | None = _maybe(ReciprocityPart)
-    development: tuple = _part(DevelopmentRow, many=True)
+    reciprocity: ReciprocityPart | None = maybe(ReciprocityPart)
+    development: tuple = part(DevelopmentRow, many=True)
 
     @property
     def is_film(self):
@@ -172,11 +155,11 @@ class ToneEntry:
     at: its place in the picture as fractions.
     """
 
-    name: str = _always()
-    mark: str = _always("")
+    name: str = always()
+    mark: str = always("")
     role: str | None = None
     ev100: float | str | None = None
-    readings: tuple = _part(Reading, many=True)
+    readings: tuple = part(Reading, many=True)
     colour: tuple | str | None = None
     texture: str | None = None
     at: tuple | None = None
@@ -217,7 +200,7 @@ class PlacingPart:
 class GlassPart:
     """One filter on the lens: by name, with what its rim says, or with its own spectrum."""
 
-    name: str = _always()
+    name: str = always()
     factor: float | None = None
     stops: float | None = None
     points: tuple = ()
@@ -251,8 +234,8 @@ class CameraPart:
 class BracketPart:
     """A bracket: how many frames, how many stops apart, in which order."""
 
-    count: int = _always()
-    step: float = _always()
+    count: int = always()
+    step: float = always()
     order: str = "0 - +"
 
 
@@ -283,7 +266,7 @@ class KitPart:
 class SetupPart:
     """The in-camera setup: effects by name, -1..+1; revision None when it is no longer one that was kept."""
 
-    name: str = _always()
+    name: str = always()
     revision: int | None = None
     effects: dict = field(default_factory=dict)
     filter: str = "none"
@@ -295,8 +278,8 @@ class SetupPart:
 class Weather:
     """The weather of the planned hour. simulated: from the stand-in forecast."""
 
-    cloud_percent: float = _always()
-    visibility_km: float = _always()
+    cloud_percent: float = always()
+    visibility_km: float = always()
     wind_m_s: float = 0.0
     simulated: bool = False
 
@@ -305,12 +288,12 @@ class Weather:
 class PlacePart:
     """Where and on which day, for a scene that leaves its outing. date: ISO 8601. zone: name of a time zone."""
 
-    latitude_deg: float = _always()
-    longitude_deg: float = _always()
+    latitude_deg: float = always()
+    longitude_deg: float = always()
     name: str = ""
     date: str = ""
     zone: str = "UTC"
-    weather: Weather | None = _maybe(Weather)
+    weather: Weather | None = maybe(Weather)
 
 
 @dataclass(frozen=True)
@@ -319,26 +302,26 @@ class Document:
 
     title: str = ""
     intent: str = ""
-    wanted: Wanted = _part(Wanted)
-    place: PlacePart | None = _maybe(PlacePart)
-    view: View = _part(View)
-    crop: CropPart | None = _maybe(CropPart)
+    wanted: Wanted = part(Wanted)
+    place: PlacePart | None = maybe(PlacePart)
+    view: View = part(View)
+    crop: CropPart | None = maybe(CropPart)
     pairs: tuple = ()
     notes: str = ""
     increment: str = "third"
     light: str = "D55"
     light_note: str = ""
-    medium: MediumPart = _part(MediumPart)
-    meter: MeterPart = _part(MeterPart)
-    tones: tuple = _part(ToneEntry, many=True)
-    placing: PlacingPart = _part(PlacingPart)
-    filters: tuple = _part(GlassPart, many=True)
-    lens: LensPart = _part(LensPart)
-    camera: CameraPart = _part(CameraPart)
-    bracket: BracketPart | None = _maybe(BracketPart)
-    needs: NeedsPart = _part(NeedsPart)
-    kit: KitPart = _part(KitPart)
-    setup: SetupPart | None = _maybe(SetupPart)
+    medium: MediumPart = part(MediumPart)
+    meter: MeterPart = part(MeterPart)
+    tones: tuple = part(ToneEntry, many=True)
+    placing: PlacingPart = part(PlacingPart)
+    filters: tuple = part(GlassPart, many=True)
+    lens: LensPart = part(LensPart)
+    camera: CameraPart = part(CameraPart)
+    bracket: BracketPart | None = maybe(BracketPart)
+    needs: NeedsPart = part(NeedsPart)
+    kit: KitPart = part(KitPart)
+    setup: SetupPart | None = maybe(SetupPart)
 
     def tone(self, mark):
         """The ToneEntry of a letter, or None."""
@@ -361,61 +344,3 @@ class Document:
     def with_(self, **parts):
         """A copy with some parts replaced."""
         return replace(self, **parts)
-
-
-def document_of(data):
-    """Document of JSON of any version that the schema takes. data: dictionary, never changed."""
-    return read_part(Document, {k: v for k, v in upgraded(data).items() if k not in ("format", "version")})
-
-
-def plain(document):
-    """The JSON of a Document in the present version, ready to keep; a fresh dictionary."""
-    return {"format": FORMAT, "version": VERSION, **plain_part(document)}
-
-
-@cache
-def _known(part):
-    """(name, part or None, many, always, default) of each field of a part."""
-    found = []
-    for each in fields(part):
-        default = each.default_factory() if each.default_factory is not MISSING else each.default
-        of, many = each.metadata.get("of"), each.metadata.get("many", False)
-        found.append((each.name, of, many, each.metadata.get("always", False), default))
-    return tuple(found)
-
-
-def read_part(part, data):
-    """A part of plain values. part: one of the classes above. data: dictionary. Keys it does not know are not looked at."""
-    values = {}
-    for name, of, many, _, _ in _known(part):
-        if name not in data or data[name] is None:
-            continue
-        value = data[name]
-        if of and many:
-            values[name] = tuple(read_part(of, entry) for entry in value)
-        else:
-            values[name] = read_part(of, value) if of else _fixed(value)
-    return part(**values)
-
-
-def plain_part(part):
-    """Plain values of a part: what differs from its default."""
-    made = {}
-    for name, _, _, always, default in _known(type(part)):
-        value = getattr(part, name)
-        if value is not None and (always or value != default):
-            made[name] = _loose(value)
-    return made
-
-
-def _fixed(value):
-    """Lists as tuples, so that a Document cannot be changed by accident."""
-    return tuple(_fixed(each) for each in value) if isinstance(value, list) else value
-
-
-def _loose(value):
-    if is_dataclass(value):
-        return plain_part(value)
-    if isinstance(value, tuple):
-        return [_loose(each) for each in value]
-    return dict(value) if isinstance(value, dict) else value

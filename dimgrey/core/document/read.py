@@ -13,7 +13,7 @@ from dimgrey.core.measure.brackets import require_bracket
 from dimgrey.core.measure.exposure import Limits, ev100
 from dimgrey.core.measure.longexposure import reciprocity
 from dimgrey.core.measure.metering import CLIPPED_SHARE, combined
-from dimgrey.core.measure.stops import parse_aperture, parse_speed, parse_stops, parse_time, require_ev
+from dimgrey.core.measure.notation import parse_aperture, parse_speed, parse_stops, parse_time, require_ev
 from dimgrey.core.picture.crop import require_crop
 from dimgrey.core.planning.brief import Brief, Glass, PlacingChoice, Tone
 from dimgrey.core.planning.development import development_table

@@ -5,7 +5,7 @@ Prose: docs/scene-file.md. What `kept` takes can be kept, written out and read a
 
 import json
 
-from dimgrey.core.document.model import document_of, plain
+from dimgrey.core.document.plainform import document_of, plain
 from dimgrey.core.document.read import brief_of
 from dimgrey.core.document.schema import check_shape, parsed
 from dimgrey.core.document.upgrade import VERSIONS

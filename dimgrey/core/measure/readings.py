@@ -5,15 +5,8 @@ from datetime import UTC, datetime
 
 from dimgrey.core.errors import OutOfRange, Unreadable
 from dimgrey.core.measure.exposure import ev100
-from dimgrey.core.measure.stops import (
-    parse_aperture,
-    parse_ev,
-    parse_speed,
-    parse_time,
-    require_ev,
-    written_aperture,
-    written_time,
-)
+from dimgrey.core.measure.notation import parse_aperture, parse_ev, parse_speed, parse_time, require_ev
+from dimgrey.core.measure.stops import written_aperture, written_time
 
 _APERTURE = re.compile(r"(?<![a-z])f\s*/?\s*-?[\d.,]+", re.IGNORECASE)
 _SPEED = re.compile(r"(?:iso|@)\s*-?[\d.,]+", re.IGNORECASE)

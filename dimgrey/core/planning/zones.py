@@ -4,7 +4,8 @@ import re
 from dataclasses import dataclass
 
 from dimgrey.core.errors import OutOfRange
-from dimgrey.core.measure.stops import format_stops, parse_stops
+from dimgrey.core.measure.notation import parse_stops
+from dimgrey.core.measure.stops import format_stops
 
 ZONE_MIN, ZONE_MAX, MIDDLE = 0.0, 10.0, 5.0
 

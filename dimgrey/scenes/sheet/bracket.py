@@ -5,7 +5,8 @@ from django import forms
 from dimgrey.core.document.model import BracketPart
 from dimgrey.core.errors import CoreError
 from dimgrey.core.measure.brackets import COUNTS, ORDERS, require_bracket
-from dimgrey.core.measure.stops import format_stops, format_time, parse_stops
+from dimgrey.core.measure.notation import parse_stops
+from dimgrey.core.measure.stops import format_stops, format_time
 from dimgrey.scenes import actions
 from dimgrey.scenes.acts import Act, ActForm
 from dimgrey.scenes.sheet.part import Part

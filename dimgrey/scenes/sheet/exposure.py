@@ -5,13 +5,12 @@ from dataclasses import replace
 from django import forms
 
 from dimgrey.core.errors import CoreError
+from dimgrey.core.measure.notation import parse_aperture, parse_time
 from dimgrey.core.measure.stops import (
     format_aperture,
     format_seconds,
     format_stops,
     format_time,
-    parse_aperture,
-    parse_time,
     written_aperture,
     written_time,
 )

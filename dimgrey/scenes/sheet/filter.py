@@ -6,7 +6,8 @@ from dimgrey.core.colour.chain import CHANNEL_MIXES
 from dimgrey.core.colour.filters import COLOURED, GREY
 from dimgrey.core.document.model import GlassPart
 from dimgrey.core.errors import CoreError
-from dimgrey.core.measure.stops import format_stops, parse_stops
+from dimgrey.core.measure.notation import parse_stops
+from dimgrey.core.measure.stops import format_stops
 from dimgrey.core.planning import explain
 from dimgrey.scenes import actions
 from dimgrey.scenes.acts import Act, ActForm

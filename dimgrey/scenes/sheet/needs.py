@@ -8,8 +8,9 @@ from django import forms
 from dimgrey.core.document.model import GlassPart, NeedsPart
 from dimgrey.core.document.scale import focal_35mm
 from dimgrey.core.errors import CoreError
+from dimgrey.core.measure.notation import parse_aperture, parse_speed
 from dimgrey.core.measure.readings import parse_distance
-from dimgrey.core.measure.stops import format_aperture, format_time, parse_aperture, parse_speed, written_aperture
+from dimgrey.core.measure.stops import format_aperture, format_time, written_aperture
 from dimgrey.core.planning.choosing import Means, Needs, propose
 from dimgrey.scenes import actions
 from dimgrey.scenes.acts import Act, ActForm

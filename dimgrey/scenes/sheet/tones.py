@@ -4,8 +4,9 @@ from django import forms
 
 from dimgrey.core.document.read import needs_texture
 from dimgrey.core.errors import CoreError
+from dimgrey.core.measure.notation import parse_stops
 from dimgrey.core.measure.readings import TYPED_KINDS, parse_reading
-from dimgrey.core.measure.stops import format_stops, parse_stops
+from dimgrey.core.measure.stops import format_stops
 from dimgrey.core.planning import explain
 from dimgrey.core.planning.brief import ROLES
 from dimgrey.core.planning.zones import ZONES

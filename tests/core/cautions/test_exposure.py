@@ -8,7 +8,7 @@ from dimgrey.core.cautions import exposure as rules
 from dimgrey.core.cautions.registry import raised
 from dimgrey.core.measure.exposure import Limits
 from dimgrey.core.measure.longexposure import Reciprocity
-from dimgrey.core.measure.stops import parse_aperture, parse_time
+from dimgrey.core.measure.notation import parse_aperture, parse_time
 from dimgrey.core.planning.brief import Brief, Glass, PlacingChoice, Tone
 from dimgrey.core.planning.media import medium
 from dimgrey.core.planning.plan import FilterCost, plan

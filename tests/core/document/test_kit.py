@@ -7,7 +7,7 @@ from django.test import SimpleTestCase
 
 from dimgrey.core.document import kit, kitfile
 from dimgrey.core.document.kituse import glass_of, with_kit
-from dimgrey.core.document.model import plain_part
+from dimgrey.core.document.parts import plain_part
 from dimgrey.core.document.read import brief_of
 from dimgrey.core.document.scenefile import kept
 from tests.documents import document

@@ -7,7 +7,7 @@ from django.test import SimpleTestCase
 
 from dimgrey.core.cautions.every import cautions_of
 from dimgrey.core.document import kitfile, scenefile, setupfile
-from dimgrey.core.document.model import document_of, plain
+from dimgrey.core.document.plainform import document_of, plain
 from dimgrey.core.document.read import brief_of
 from dimgrey.core.document.schema import DocumentError
 from dimgrey.core.document.upgrade import VERSION, upgraded

@@ -7,7 +7,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from dimgrey.core.errors import CoreError, OutOfRange
-from dimgrey.core.measure import exposure, longexposure, optics, stops
+from dimgrey.core.measure import exposure, longexposure, notation, optics, stops
 from dimgrey.core.measure.readings import parse_reading
 
 EV100 = [
@@ -24,7 +24,7 @@ class ExposureValues(SimpleTestCase):
         for f, t, s, ev in EV100:
             with self.subTest(f=f, t=t, s=s):
                 value = exposure.ev100(
-                    stops.parse_aperture(f).exact, stops.parse_time(t).exact, stops.parse_speed(s).exact
+                    notation.parse_aperture(f).exact, notation.parse_time(t).exact, notation.parse_speed(s).exact
                 )
                 self.assertAlmostEqual(value, ev, places=3)
 

@@ -6,7 +6,7 @@ from hypothesis import strategies as st
 
 from dimgrey.core.errors import NotPlaced
 from dimgrey.core.measure.longexposure import Reciprocity
-from dimgrey.core.measure.stops import parse_aperture, parse_time
+from dimgrey.core.measure.notation import parse_aperture, parse_time
 from dimgrey.core.planning import explain, schools
 from dimgrey.core.planning.brief import Brief, Glass, PlacingChoice, Tone
 from dimgrey.core.planning.media import medium

@@ -5,7 +5,7 @@ from pathlib import Path
 
 from django.test import SimpleTestCase
 
-from dimgrey.core.measure.stops import parse_stops
+from dimgrey.core.measure.notation import parse_stops
 from dimgrey.core.planning.brief import Brief, PlacingChoice, Tone
 from dimgrey.core.planning.media import medium
 from dimgrey.core.planning.plan import plan

@@ -7,7 +7,9 @@ from django.core.management.base import BaseCommand
 from django.db import transaction
 from django.utils import timezone
 
-from dimgrey.core.document.model import FORMAT, LensPart, PlacingPart, document_of, read_part
+from dimgrey.core.document.model import FORMAT, LensPart, PlacingPart
+from dimgrey.core.document.parts import read_part
+from dimgrey.core.document.plainform import document_of
 from dimgrey.core.document.setupfile import setup_from
 from dimgrey.core.document.upgrade import VERSION
 from dimgrey.kit.actions import import_items
