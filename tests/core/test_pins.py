@@ -68,5 +68,8 @@ class Pins(SimpleTestCase):
     def test_settings(self):
         self.check("settings")
 
+    def test_words(self):
+        self.check("words")
+
     def test_skies(self):
         self.check("skies")

@@ -799,6 +799,32 @@ def defaults():
         yield f"reduced {shape}", told(reduced(planes, 80))
 
 
+def words():
+    """Sentences and small lists that pages take as they are."""
+    weathers = [
+        Conditions(cloud_percent=c, visibility_km=v, wind_m_s=w, rain_mm_h=r)
+        for c in (5, 40, 70, 95)
+        for v in (0.5, 4, 30)
+        for w, r in ((0.0, 0.0), (3.4, 0.09), (9.0, 0.105), (12.0, 2.0))
+    ]
+    yield "weathers", [[each.words(), each.air, each.is_misty] for each in weathers]
+    yield "days", told([clock.next_days(date(2027, m, 27), 4) for m in (2, 10, 12)])
+    yield (
+        "hexadecimal",
+        [asked(encoding.linear_of_hex, text) for text in ("#7a4a32", "#ffffff", "#7A4A32")],
+    )
+    points = {
+        name: skytone.SkyPoint(30.0 * k, 13.0 + k, 0.3 * k, 0.1 * k, 0.6 * k * k)
+        for k, name in enumerate(("top", "upper", "left"))
+    }
+    for seen in (points, {**points, "upper": None}, {**points, "upper": None, "top": None}):
+        made = skytone.SkyTone(seen, "clear", 14.8)
+        yield (
+            f"spread {sorted(name for name, point in seen.items() if point)}",
+            told([made.polarizer_spread_stops, made.main, [made.zone(point, 13.3) for point in made.seen.values()]]),
+        )
+
+
 def kept_conditions(number):
     """One of some weathers, checked."""
     return require_conditions(**(
@@ -808,6 +834,7 @@ def kept_conditions(number):
 
 
 ROOMS = {
+    "words": words,
     "defaults": defaults, "edges": edges, "kits": kits,
     "camera": camera, "colour": colour, "documents": documents, "measuring": measuring, "pictures": pictures,
     "planning": planning, "settings": choosing_settings, "skies": skies,
