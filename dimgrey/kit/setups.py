@@ -6,7 +6,7 @@ from django.db import transaction
 
 from dimgrey.core.camera.setups import carry, what_changed
 from dimgrey.core.document import setupfile
-from dimgrey.core.document.model import SetupPart
+from dimgrey.core.document.means import SetupPart
 from dimgrey.core.errors import CoreError
 from dimgrey.kit.models import KeptSetup, SetupRevision
 

@@ -13,8 +13,10 @@ from django.utils import timezone
 from dimgrey.core.document import edits, scenefile
 from dimgrey.core.document.edits import Refused
 from dimgrey.core.document.kituse import glass_of, with_kit
-from dimgrey.core.document.model import Document, MediumPart, Reading
+from dimgrey.core.document.means import MediumPart
+from dimgrey.core.document.model import Document
 from dimgrey.core.document.scale import light_scale, picture_reading, rescaled
+from dimgrey.core.document.tones import Reading
 from dimgrey.core.errors import CoreError
 from dimgrey.core.sky.daylight import daylight_ev100
 from dimgrey.kit.queries import chosen
@@ -53,11 +55,10 @@ def change(scene, by, label, edit):
     after = edit(before)
     if after == before:
         return scene
-    kept = scenefile.kept(after)
-    revision = Revision.objects.create(
-        scene=scene, parent_id=scene.head_id, label=label[:160], kept=kept, act=by.act, done_at=by.at
-    )
-    _show(scene, revision)
+    kept, brief = scenefile.kept(after)
+    known = {"parent_id": scene.head_id, "label": label[:160], "act": by.act, "done_at": by.at}
+    _show(scene, Revision.objects.create(scene=scene, kept=kept, **known))
+    scene.become(kept, after, brief)
     return scene
 
 
@@ -114,14 +115,9 @@ def redo(scene, by):
 def create_scene(person, document, outing=None, label="new scene"):
     """A scene from a Document. Returns it with its first revision. Raises DocumentError when it cannot be kept."""
     last = Scene.objects.owned_by(person).filter(outing=outing).aggregate(last=Max("position"))["last"]
-    kept = scenefile.kept(document)
-    scene = Scene.objects.create(
-        owner=person,
-        outing=outing,
-        title=document.title or "Untitled scene",
-        position=0 if last is None else last + 1,
-        kept=kept,
-    )
+    kept, _ = scenefile.kept(document)
+    titled = {"title": document.title or "Untitled scene", "position": 0 if last is None else last + 1}
+    scene = Scene.objects.create(owner=person, outing=outing, kept=kept, **titled)
     scene.head = Revision.objects.create(scene=scene, label=label, kept=kept)
     scene.save(update_fields=["head"])
     return scene

@@ -3,6 +3,7 @@
 from django.db import models
 
 from dimgrey.core.document.plainform import document_of
+from dimgrey.core.document.read import brief_of
 from dimgrey.outings.models import Outing
 from dimgrey.people.models import Owned
 from dimgrey.pictures.models import Picture
@@ -31,10 +32,30 @@ class Scene(Owned):
     @property
     def document(self):
         """The Document, whatever version was kept; read once for each state."""
-        known = self.__dict__.get("_read")
+        if "document" not in self._read:
+            self._read["document"] = document_of(self.kept)
+        return self._read["document"]
+
+    @property
+    def brief(self):
+        """The Brief of the document, read once for each state. Raises DocumentError where an older version kept what
+        cannot be read any more."""
+        if "brief" not in self._read:
+            self._read["brief"] = brief_of(self.document)
+        return self._read["brief"]
+
+    @property
+    def _read(self):
+        """What was read of the present state; empty when `kept` is another object than the one it was read of."""
+        known = self.__dict__.get("_known")
         if known is None or known[0] is not self.kept:
-            known = self.__dict__["_read"] = (self.kept, document_of(self.kept))
+            known = self.__dict__["_known"] = (self.kept, {})
         return known[1]
+
+    def become(self, kept, document, brief):
+        """Take a state whose document and brief are at hand."""
+        self.kept = kept
+        self._read.update(document=document, brief=brief)
 
     @property
     def facts(self):

@@ -6,7 +6,7 @@ Parts of the sheet, card, bench and lists see this and nothing else of a scene.
 from functools import cached_property
 
 from dimgrey.core.cautions.every import cautions_of
-from dimgrey.core.document.read import brief_of, school_of
+from dimgrey.core.document.read import school_of
 from dimgrey.core.document.scale import light_scale
 from dimgrey.core.errors import NotPlaced
 from dimgrey.core.picture.crop import Crop
@@ -42,10 +42,10 @@ class Situation:
     def title(self):
         return self.scene.title
 
-    @cached_property
+    @property
     def brief(self):
         """Raises DocumentError for a document that was kept by an older version and cannot be read any more."""
-        return brief_of(self.document)
+        return self.scene.brief
 
     @cached_property
     def _planned(self):

@@ -8,6 +8,7 @@ import queue
 import threading
 from concurrent.futures import Future
 
+MOST_SECONDS = 60
 CHROMIUM = "/usr/bin/chromium"
 ARGUMENTS = [
     "--no-sandbox", "--disable-gpu", "--disable-quic", "--no-first-run", "--disable-background-networking",
@@ -40,7 +41,11 @@ class Driver:
     def run(self, function):
         future = Future()
         self.calls.put((function, future))
-        return future.result(timeout=120)
+        try:
+            return future.result(timeout=MOST_SECONDS)
+        except TimeoutError:
+            self.pid = 0  # a browser that hangs fails one test; the next one gets a new browser
+            raise
 
 
 _driver = None

@@ -2,7 +2,7 @@
 
 from datetime import UTC, datetime, timedelta
 
-from dimgrey.core.document.model import MediumPart
+from dimgrey.core.document.means import MediumPart
 from dimgrey.core.document.read import tone_ev
 from dimgrey.core.measure.readings import reading_age
 from dimgrey.scenes import actions

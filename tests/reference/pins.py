@@ -18,9 +18,11 @@ from dimgrey.core.camera import calibration, setups, testshot
 from dimgrey.core.cautions.every import cautions_of
 from dimgrey.core.colour import chain, encoding, filters, refine, spectra
 from dimgrey.core.document import edits, kit, kitnotation, kituse, scale
-from dimgrey.core.document.model import GlassPart, Reading, SetupPart, View
+from dimgrey.core.document.means import GlassPart, SetupPart
+from dimgrey.core.document.model import View
 from dimgrey.core.document.plainform import document_of, plain
 from dimgrey.core.document.read import brief_of
+from dimgrey.core.document.tones import Reading
 from dimgrey.core.errors import CoreError
 from dimgrey.core.measure import (
     brackets,

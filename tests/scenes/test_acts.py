@@ -6,7 +6,8 @@ from datetime import UTC, datetime, timedelta
 
 from django.utils import timezone
 
-from dimgrey.core.document.model import MAX_NOTES, MAX_READINGS
+from dimgrey.core.document.model import MAX_NOTES
+from dimgrey.core.document.tones import MAX_READINGS
 from dimgrey.frames.models import Frame
 from dimgrey.scenes import actions
 from dimgrey.scenes.acts import By
@@ -143,7 +144,7 @@ class Fuller(PageTest):
             notes="x" * (MAX_NOTES - 3), medium=type(self.scene.document.medium)("digital raw")
         )
         actions.change(self.scene, None, "notes", lambda document: full)
-        from dimgrey.core.document.model import SetupPart
+        from dimgrey.core.document.means import SetupPart
 
         with self.assertRaises(actions.CoreError):
             actions.use_setup(self.scene, None, SetupPart("hard"), "a reason that does not fit any more")

@@ -47,7 +47,7 @@ def srgb_of_reflectance(reflectance):
     """
     observer = table("observer")
     light = illuminant("D65")
-    columns = np.stack([observer[name] * light for name in ("x", "y", "z")], axis=-1)
+    columns = np.stack([observer[name] * light for name in ("x", "y", "z")], axis=1)
     xyz = reflectance @ columns / columns[:, 1].sum()
     return xyz @ SRGB_OF_XYZ.T
 

@@ -9,19 +9,11 @@ from dataclasses import replace
 from dimgrey.core.camera.setups import ONE_SIDED
 from dimgrey.core.colour.chain import CHANNEL_MIXES
 from dimgrey.core.colour.filters import COLOURED
-from dimgrey.core.document.model import (
-    MAX_NOTES,
-    MAX_PAIRS,
-    MAX_READINGS,
-    MAX_TONES,
-    BracketPart,
-    GlassPart,
-    PlacingPart,
-    SetupPart,
-    ToneEntry,
-)
+from dimgrey.core.document.means import GlassPart, SetupPart
+from dimgrey.core.document.model import MAX_NOTES, MAX_PAIRS, MAX_TONES, BracketPart, PlacingPart
 from dimgrey.core.document.read import brief_of, tone_ev
 from dimgrey.core.document.scale import rescaled
+from dimgrey.core.document.tones import MAX_READINGS, ToneEntry
 from dimgrey.core.document.upgrade import free_mark
 from dimgrey.core.errors import CoreError
 from dimgrey.core.planning.plan import plan

@@ -5,7 +5,7 @@ import json
 from dimgrey.core.document.kit import KitError, check
 from dimgrey.core.document.schema import DocumentError, check_shape, parsed
 
-FORMAT, VERSION, VERSIONS = "dimgrey-kit", 1, (1,)
+FORMAT, VERSION = "dimgrey-kit", 1
 MAX_BYTES = 4_000_000
 MOST_MISTAKES = 40
 OF_THE_ITEM = ("kind", "name", "retired")
@@ -24,7 +24,7 @@ def load(text):
     """Checked items of a kit file: (kind, name, values, retired). Raises KitError with every mistake and its path."""
     try:
         data = parsed(text, "kit", MAX_BYTES)
-        check_shape(data, "kit", VERSIONS)
+        check_shape(data, "kit")
     except DocumentError as refused:
         raise KitError(refused.mistakes) from None
     items, mistakes = [], []

@@ -5,7 +5,7 @@ from dataclasses import replace
 
 from dimgrey.core.colour.filters import COLOURED, GREY
 from dimgrey.core.document.kit import OWN
-from dimgrey.core.document.model import DevelopmentRow, GlassPart, MediumPart, ReciprocityPart
+from dimgrey.core.document.means import DevelopmentRow, GlassPart, MediumPart, ReciprocityPart
 from dimgrey.core.measure.exposure import C_FLAT, K_REFLECTED
 
 DIAGONAL_35MM = 43.267

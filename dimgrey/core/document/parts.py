@@ -1,26 +1,98 @@
-"""Parts of a document as plain values and back: what differs from its default is written, what is missing has its default.
+"""Parts of a document: what each key may hold, what it is when it is not said, and their plain values and back.
 
-A part is a frozen dataclass; `part`, `maybe` and `always` say of a field what it holds and whether it is always written.
+A part is a frozen dataclass. Each field says its shape once, here in words of JSON Schema: `key` for a value, `part`, `maybe`
+and `many` for parts in it. `shape_of` is the schema that follows. Written is what differs from its default.
 """
 
 from dataclasses import MISSING, field, fields, is_dataclass
 from functools import cache
 
 
-def part(of, many=False):
-    """A field that holds another part, or many of them."""
-    default = field(default=(), metadata={"of": of, "many": True}) if many else None
-    return default or field(default_factory=of, metadata={"of": of, "many": False})
+def key(shape, default=None, always=False, about=""):
+    """A field that holds a value. shape: a dictionary of JSON Schema. about: a sentence for readers of the schema.
+
+    always: written even where it has its default, and asked for when a file is read.
+    """
+    said = {"shape": {**shape, "description": about} if about else shape, "always": always}
+    return field(default=default, metadata=said)
+
+
+def needed(shape, about=""):
+    """A field without a default: always written, and asked for when a file is read. shape, about: as in `key`."""
+    return key(shape, MISSING, always=True, about=about)
+
+
+def part(of):
+    """A field that holds another part."""
+    return field(default_factory=of, metadata={"of": of})
 
 
 def maybe(of):
     """A field that holds another part or None."""
-    return field(default=None, metadata={"of": of, "many": False})
+    return field(default=None, metadata={"of": of})
 
 
-def always(default=MISSING):
-    """A field that is written even where it has its default, because the schema asks for it."""
-    return field(default=default, metadata={"always": True})
+def many(of, most):
+    """A field that holds parts. of: the class of each. most: how many."""
+    return field(default=(), metadata={"of": of, "most": most})
+
+
+def by_name(shape):
+    """A field that holds values of one shape, each under a name of its own."""
+    return field(default_factory=dict, metadata={"shape": {"type": "object", "additionalProperties": shape}})
+
+
+def text(most, least=0, pattern=""):
+    """Words. most, least: characters. pattern: a regular expression of JSON Schema."""
+    return {"type": "string", **({"maxLength": most} if most else {}), **({"minLength": least} if least else {}),
+            **({"pattern": pattern} if pattern else {})}  # fmt: skip
+
+
+def number(least=None, most=None, kind="number"):
+    """A number. least, most: its limits, themselves allowed; None for none. kind: "number" or "integer"."""
+    limits = {"minimum": least, "maximum": most}
+    return {"type": kind, **{name: limit for name, limit in limits.items() if limit is not None}}
+
+
+def written(most=24):
+    """A number, or what people write of one: a marked stop, an EV with a fraction, a zone."""
+    return {"type": ["number", "string"], "maxLength": most}
+
+
+def one_of(*values):
+    """One of these values."""
+    return {"enum": list(values)}
+
+
+def either(*shapes):
+    """What has one of these shapes and no other."""
+    return {"oneOf": list(shapes)}
+
+
+def several(shape, least=0, most=None):
+    """A list. shape: of each entry. least, most: how many."""
+    return {"type": "array", **({"minItems": least} if least else {}), "maxItems": most, "items": shape}
+
+
+def exactly(count, shape):
+    """A list of `count` entries, each of that shape."""
+    return several(shape, count, count)
+
+
+YES_NO = {"type": "boolean"}
+
+
+def shape_of(part):
+    """The JSON Schema of a part: a fresh dictionary."""
+    properties = {}
+    for each in fields(part):
+        of, most = each.metadata.get("of"), each.metadata.get("most")
+        properties[each.name] = (
+            several(shape_of(of), 0, most) if most else shape_of(of) if of else each.metadata["shape"]
+        )
+    asked = [each.name for each in fields(part) if each.metadata.get("always")]
+    made = {"type": "object", "additionalProperties": False, "properties": properties}
+    return {**made, "required": asked} if asked else made
 
 
 @cache
@@ -29,8 +101,8 @@ def _known(part):
     found = []
     for each in fields(part):
         default = each.default_factory() if each.default_factory is not MISSING else each.default
-        of, many = each.metadata.get("of"), each.metadata.get("many", False)
-        found.append((each.name, of, many, each.metadata.get("always", False), default))
+        of, several_of_it = each.metadata.get("of"), "most" in each.metadata
+        found.append((each.name, of, several_of_it, each.metadata.get("always", False), default))
     return tuple(found)
 
 

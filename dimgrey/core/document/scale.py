@@ -5,8 +5,9 @@ Works on a Document and the Facts of its picture; the picture's pixels are not n
 
 from dataclasses import dataclass, replace
 
-from dimgrey.core.document.model import DEFAULT_FOCAL_35MM, Reading
+from dimgrey.core.document.means import DEFAULT_FOCAL_35MM
 from dimgrey.core.document.read import corrected_ev
+from dimgrey.core.document.tones import Reading
 from dimgrey.core.errors import CoreError
 from dimgrey.core.measure.metering import LightScale, fit_light_scale, picture_hfov_deg, spot_radius_px
 

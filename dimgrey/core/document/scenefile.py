@@ -8,7 +8,6 @@ import json
 from dimgrey.core.document.plainform import document_of, plain
 from dimgrey.core.document.read import brief_of
 from dimgrey.core.document.schema import check_shape, parsed
-from dimgrey.core.document.upgrade import VERSIONS
 
 MAX_BYTES = 1_000_000
 
@@ -16,18 +15,17 @@ MAX_BYTES = 1_000_000
 def load(text):
     """The Document in a scene file's text, of any version. Raises DocumentError with every mistake found."""
     data = parsed(text, "scene", MAX_BYTES)
-    check_shape(data, "scene", VERSIONS)
+    check_shape(data, "scene")
     document = document_of(data)
     kept(document)
     return document
 
 
 def kept(document):
-    """The JSON of a Document that can be kept, written out and read again; raises DocumentError with every mistake."""
+    """(its JSON, its Brief) of a Document that can be kept, written out and read again; raises DocumentError with every mistake."""
     data = plain(document)
-    check_shape(data, "scene", VERSIONS)
-    brief_of(document)
-    return data
+    check_shape(data, "scene")
+    return data, brief_of(document)
 
 
 def text_of(document):

@@ -1,13 +1,21 @@
 """The shape of scene, kit and setup files: JSON Schema 2020-12, and a sentence for each mistake that it finds.
 
-The schemas lie beside this module as NAME-VERSION.schema.json; prose is in docs/. Meaning is checked by the readers.
+That of the present scene follows from the model; older ones, kit and setup lie beside this module as
+NAME-VERSION.schema.json. `manage.py schema` prints each; prose is in docs/. Meaning is checked by the readers.
 """
 
 import json
 from functools import cache
 from importlib import resources
 
+from dimgrey.core.document.model import FORMAT, Document
+from dimgrey.core.document.parts import shape_of
+from dimgrey.core.document.upgrade import VERSION, VERSIONS
 from dimgrey.core.errors import CoreError
+
+READABLE = {"scene": VERSIONS, "kit": (1,), "setup": (1,)}
+"""Versions of each kind of file that can be read, rising; the last is the one that is written."""
+DIALECT = "https://json-schema.org/draft/2020-12/schema"
 
 MOST_MISTAKES = 50
 
@@ -22,7 +30,13 @@ class DocumentError(CoreError):
 
 @cache
 def schema(name, version):
-    """A JSON Schema as a dictionary. name: "scene", "kit" or "setup". version: one that is shipped."""
+    """A JSON Schema as a dictionary. name: "scene", "kit" or "setup". version: one that can be read."""
+    if (name, version) == ("scene", VERSION):
+        made = shape_of(Document)
+        head = {"format": {"const": FORMAT}, "version": {"const": VERSION}}
+        asked = [*head, *made.get("required", ())]
+        properties = {**head, **made["properties"]}
+        return {"$schema": DIALECT, "title": "Dimgrey scene", **made, "required": asked, "properties": properties}
     file = resources.files("dimgrey.core.document").joinpath(f"{name}-{version}.schema.json")
     return json.loads(file.read_text(encoding="utf-8"))
 
@@ -42,11 +56,12 @@ def _validator(name, version):
     return Draft202012Validator(schema(name, version))
 
 
-def check_shape(data, name, versions):
+def check_shape(data, name):
     """Raise DocumentError with one line per mistake of shape; return nothing when the data fit.
 
-    data: what a JSON file held. name: "scene", "kit" or "setup". versions: those that can be read, rising.
+    data: what a JSON file held. name: "scene", "kit" or "setup".
     """
+    versions = READABLE[name]
     said = data.get("version") if isinstance(data, dict) else None
     version = said if type(said) is int and said in versions else versions[-1]
     if said == version and _fits(name, version)(data):

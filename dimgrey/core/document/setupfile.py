@@ -3,7 +3,7 @@
 from dimgrey.core.camera.setups import setup
 from dimgrey.core.document.schema import check_shape, parsed
 
-FORMAT, VERSION, VERSIONS = "dimgrey-setup", 1, (1,)
+FORMAT, VERSION = "dimgrey-setup", 1
 MAX_BYTES = 200_000
 
 
@@ -25,7 +25,7 @@ def plain(wanted, revision=1):
 
 def setup_from(data):
     """A checked Setup from plain values. Raises DocumentError with every mistake of shape, CoreError for one of meaning."""
-    check_shape(data, "setup", VERSIONS)
+    check_shape(data, "setup")
     return setup(
         data["name"],
         data.get("effects"),

@@ -81,7 +81,7 @@ def _neighbours(labels):
     across = np.stack([labels[:, :-1].ravel(), labels[:, 1:].ravel()], -1)
     down = np.stack([labels[:-1].ravel(), labels[1:].ravel()], -1)
     touching = np.concatenate([across, down])
-    touching = np.sort(touching[touching[:, 0] != touching[:, 1]], axis=-1)
+    touching = np.sort(touching[touching[:, 0] != touching[:, 1]], axis=1)
     if not len(touching):
         return np.empty((0, 2), int), np.empty(0, int)
     return np.unique(touching, axis=0, return_counts=True)

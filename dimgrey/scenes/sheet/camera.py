@@ -6,7 +6,7 @@ from django import forms
 
 from dimgrey.core.colour.chain import CHANNEL_MIXES, LIGHT_NAMES
 from dimgrey.core.colour.responses import RESPONSES
-from dimgrey.core.document.model import DEFAULT_SPOT_DEG, ReciprocityPart
+from dimgrey.core.document.means import DEFAULT_SPOT_DEG, ReciprocityPart
 from dimgrey.core.errors import CoreError
 from dimgrey.core.measure.notation import parse_speed, parse_stops
 from dimgrey.core.planning.media import KINDS

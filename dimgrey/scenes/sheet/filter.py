@@ -4,7 +4,7 @@ from django import forms
 
 from dimgrey.core.colour.chain import CHANNEL_MIXES
 from dimgrey.core.colour.filters import COLOURED, GREY
-from dimgrey.core.document.model import GlassPart
+from dimgrey.core.document.means import GlassPart
 from dimgrey.core.errors import CoreError
 from dimgrey.core.measure.notation import parse_stops
 from dimgrey.core.measure.stops import format_stops

@@ -5,7 +5,8 @@ from dataclasses import dataclass, replace
 
 from django import forms
 
-from dimgrey.core.document.model import GlassPart, NeedsPart
+from dimgrey.core.document.means import GlassPart
+from dimgrey.core.document.model import NeedsPart
 from dimgrey.core.document.scale import focal_35mm
 from dimgrey.core.errors import CoreError
 from dimgrey.core.measure.notation import parse_aperture, parse_speed

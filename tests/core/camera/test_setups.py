@@ -87,6 +87,22 @@ class Setups(SimpleTestCase):
             self.assertIn(sentence, str(caught.exception))
 
 
+class Scales(SimpleTestCase):
+    def test_a_scale_with_uneven_ends_is_normalised_on_each_side(self):
+        uneven, upwards = setups.control("a", "highlights", -2, 4, 0.5), setups.control("b", "grain", 0, 3, 1)
+        self.assertEqual([uneven.normalised(v) for v in (-2, -1, 0, 2, 4)], [-1, -0.5, 0, 0.5, 1])
+        self.assertEqual([upwards.normalised(v) for v in (-1, 0, 1.5, 3)], [0, 0, 0.5, 1])
+        self.assertEqual([uneven.value_for(e) for e in (-1, -0.5, 0, 0.3, 1, 2)], [-2, -1, 0, 1, 4, 4])
+        self.assertEqual([upwards.value_for(e) for e in (-0.6, 0.4, 1)], [0, 1, 3])
+
+    def test_a_scale_holds_0_and_rises(self):
+        for low, high, step in ((0, 3, 3), (-1, 0.5, 1.5)):
+            setups.control("a", "grain", low, high, step)
+        for low, high, step in ((0.1, 3, 1), (-3, 0, 1), (0, 3, 0), (0, 3, 3.1)):
+            with self.assertRaises(CoreError):
+                setups.control("a", "grain", low, high, step)
+
+
 class CarryingOver(SimpleTestCase):
     def test_the_same_effect_at_the_nearest_step(self):
         wanted = setups.setup("a", {"contrast": 0.6, "highlights": -0.5, "clarity": 0.4}, "orange", 2)
@@ -349,6 +365,51 @@ class TestShots(SimpleTestCase):
         self.assertIn("All but door", testshot.compare(planned, {**planned, "door": 5.0}).advice)
         with self.assertRaises(CoreError):
             testshot.compare(planned, {})
+
+    def test_exposure_is_asked_for_first_from_four_tenths_on(self):
+        planned = {"wall": 7.0, "door": 4.0, "grass": 5.0, "shade": 3.0}
+        moved = lambda by: testshot.compare(planned, {name: zone + by for name, zone in planned.items()})
+        self.assertEqual(moved(0.39).exposure_stops, 0.0)
+        self.assertAlmostEqual(moved(0.41).exposure_stops, -0.41)
+        self.assertIn("darker than planned: give 0.5 stops more light", moved(-0.5).advice)
+
+    def test_contrast_is_measured_over_three_tones_and_more_than_a_zone_and_a_half(self):
+        turned = lambda planned: testshot.compare(planned, {k: 5 + (z - 5) * 1.2 for k, z in planned.items()}).contrast
+        self.assertAlmostEqual(turned({"a": 4.2, "b": 5.0, "c": 5.8}), 0.2)
+        self.assertEqual(turned({"a": 4.3, "b": 5.0, "c": 5.7}), 0.0)
+        self.assertEqual(turned({"a": 3.0, "b": 7.0}), 0.0)
+        at = lambda slope: testshot.compare(
+            p := {"a": 4.0, "b": 5.0, "c": 6.0}, {k: 5 + (z - 5) * slope for k, z in p.items()}
+        )
+        self.assertIn("As planned", at(1.14).advice)
+        self.assertIn("contrast is higher", at(1.16).advice)
+        self.assertIn("contrast is lower than planned by 20 %: turn it up", at(0.8).advice)
+
+    def test_one_tone_alone_is_named_from_seven_tenths_on(self):
+        planned = {"wall": 7.0, "door": 4.0, "grass": 5.0, "shade": 3.0, "sky": 6.0, "ivy": 4.5, "brick": 5.5}
+        off = lambda by: testshot.compare(planned, {**planned, "grass": 5.0 + by}).advice
+        self.assertIn("no tone is more than 0.7 zones off", off(0.69))
+        self.assertIn("All but grass", off(0.71))
+        self.assertIn("0.9 zones darker", off(-0.9))
+
+    def test_a_file_is_shown_as_it_stands_and_a_raw_one_by_the_plain_curve(self):
+        linear = np.repeat(np.array([[0.0, 0.18, 0.5, 1.0]])[..., None], 3, 2)
+        self.assertEqual(testshot.shown_grey(linear, False).tolist(), [[0, 118, 188, 255]])
+        # By hand: .18 is V, L* 50, level 119; .18 * 2**1.5 = .509 lies between VI, L* 66, and VII, L* 84.
+        raw = testshot.shown_grey(linear, True)[0]
+        self.assertEqual((raw[0], raw[1]), (4, 119))
+        self.assertGreater(raw[2], 158)
+        self.assertLess(raw[2], 210)
+
+    def test_a_place_is_read_over_a_small_patch_and_left_out_beyond_the_edge(self):
+        grey = np.full((200, 600), 119, np.uint8)
+        grey[100 - 4 : 100 + 5, 300 - 4 : 300 + 5] = 188
+        self.assertAlmostEqual(testshot.shown_zones(grey, {"a": (0.5001, 0.5001)})["a"], 6.6, delta=0.15)
+        half = testshot.shown_zones(grey, {"a": (304.5 / 600, 0.5)})["a"]
+        self.assertTrue(5.3 < half < 6.3, half)
+        self.assertAlmostEqual(testshot.shown_zones(grey, {"a": (309.5 / 600, 0.5)})["a"], 5.0, delta=0.05)
+        self.assertEqual(testshot.shown_zones(grey, {"a": (1.01, 0.5), "b": (0.5, -0.01)}), {})
+        self.assertEqual(set(testshot.shown_zones(grey, {"a": (1.0, 1.0), "b": (0.0, 0.0)})), {"a", "b"})
 
     def test_another_shape_is_refused_or_matched_by_three_points(self):
         for shot, code in (((1000, 1500), "shot-turned"), ((1500, 1500), "shot-shape")):

@@ -1,56 +1,156 @@
-"""The schemas and the model say the same: names, limits, defaults."""
+"""The shapes that the model says: what just fits and what just does not, the tables they repeat, the schema they become."""
 
-from dataclasses import fields, is_dataclass
+import json
+from io import StringIO
 
+from django.core.management import CommandError, call_command
 from django.test import SimpleTestCase
+from jsonschema import Draft202012Validator
 
-from dimgrey.core.document import model
-from dimgrey.core.document.schema import schema
+from dimgrey.core.camera.setups import FILES
+from dimgrey.core.colour.chain import CHANNEL_MIXES, LIGHTS
+from dimgrey.core.colour.responses import RESPONSES
+from dimgrey.core.document import means, model, tones
+from dimgrey.core.document.plainform import plain
+from dimgrey.core.document.schema import READABLE, DocumentError, check_shape, schema
+from dimgrey.core.picture.measures import SCALES
+from dimgrey.core.planning.brief import ROLES
+from dimgrey.core.planning.media import KINDS
+from dimgrey.core.sky.light import WANTS
 
-SCHEMA = schema("scene", 2)
+SCENE = schema("scene", 2)["properties"]
+
+# path of a key, what just fits, what just does not
+LIMITS = [
+    ("title", "x" * 120, "x" * 121),
+    ("intent", "x" * 600, "x" * 601),
+    ("notes", "x" * 4000, "x" * 4001),
+    ("wanted.mood", "x" * 200, "x" * 201),
+    ("wanted.lights", ["low"] * 12, ["low"] * 13),
+    ("view.heading_deg", 360, 360.1),
+    ("view.heading_deg", 0, -0.1),
+    ("view.tilt_deg", -90, -90.1),
+    ("view.time", "23:59", "24:00"),
+    ("pairs", [["a", "b"]] * 8, [["a", "b"]] * 9),
+    ("pairs", [["a", "b"]], [["a", "b", "c"]]),
+    ("medium", {"kind": "film", "dependable": [0, 10]}, {"kind": "film", "dependable": [0, 10.1]}),
+    ("medium", {"kind": "film", "headroom": 0.1}, {"kind": "film", "headroom": 0.09}),
+    ("medium", {"kind": "film", "footroom": 15}, {"kind": "film", "footroom": 15.1}),
+    ("medium", {"kind": "film", "limits_per_iso": [[100, 3, 5]]}, {"kind": "film", "limits_per_iso": []}),
+    ("medium", {"kind": "film", "channel_mix": [-5, 1, 5]}, {"kind": "film", "channel_mix": [-5.1, 1, 5]}),
+    ("medium", {"kind": "film", "development": [{"step": -4}]}, {"kind": "film", "development": [{"step": -5}]}),
+    ("medium", {"kind": "film", "development": [{"step": 4}]}, {"kind": "film", "development": [{"step": 0.5}]}),
+    ("medium", {"kind": "film", "development": [{"step": 0}] * 9}, {"kind": "film", "development": [{"step": 0}] * 10}),
+    ("medium", {"kind": "film", "reciprocity": {"exponent": 2}}, {"kind": "film", "reciprocity": {"exponent": 2.1}}),
+    ("medium", {"kind": "film", "reciprocity": {"onset_s": 0.001}}, {"kind": "film", "reciprocity": {"onset_s": 0}}),
+    ("medium", {"kind": "film"}, {}),
+    ("meter.calibration_stops", -3, -3.1),
+    ("meter.spot_deg", 0.1, 0.09),
+    ("meter.spot_deg", 30, 30.1),
+    ("tones", [{"name": "a", "mark": "AZ"}], [{"name": "a", "mark": "AZA"}]),
+    ("tones", [{"name": "x" * 60, "mark": "A"}], [{"name": "x" * 61, "mark": "A"}]),
+    ("tones", [{"name": "a", "mark": "A"}] * 40, [{"name": "a", "mark": "A"}] * 41),
+    ("tones", [{"name": "a", "mark": "A"}], [{"name": "a"}]),
+    ("tones", [{"name": "a", "mark": "A"}], [{"name": "", "mark": "A"}]),
+    ("tones", [{"name": "a", "mark": "A", "colour": "#0a0B0c"}], [{"name": "a", "mark": "A", "colour": "#0a0B0"}]),
+    ("tones", [{"name": "a", "mark": "A", "colour": [-16, 0, 0]}], [{"name": "a", "mark": "A", "colour": [-17, 0, 0]}]),
+    ("placing.under_stops", 3, 3.1),
+    ("placing.zone", "x" * 16, "x" * 17),
+    ("filters", [{"name": "a"}] * 6, [{"name": "a"}] * 7),
+    ("filters", [{"name": "a", "factor": 1}], [{"name": "a", "factor": 0.9}]),
+    ("filters", [{"name": "a", "stops": 20}], [{"name": "a", "stops": 20.1}]),
+    ("filters", [{"name": "a", "points": [[1, 1]] * 3}], [{"name": "a", "points": [[1, 1]] * 2}]),
+    ("lens.focal_mm", 1, 0.9),
+    ("lens.focal_35mm", 5000, 5001),
+    ("lens.magnification", 20, 21),
+    ("camera.frame_mm", [3, 300], [2.9, 300]),
+    ("camera.iso_max", 25, 24),
+    ("camera.hand_factor", 0.5, 0.4),
+    ("camera.stabiliser_stops", 9, 9.1),
+    ("camera.apertures", ["f/2", "f/16"], ["f/2"]),
+    ("camera.shutter", "x" * 24, "x" * 25),
+    ("bracket", {"count": 7, "step": 2}, {"count": 7, "step": 2.1}),
+    ("bracket", {"count": 3, "step": 0.3}, {"count": 4, "step": 0.3}),
+    ("bracket", {"count": 3, "step": 1}, {"count": 3}),
+    ("needs.near_m", 0.01, 0.009),
+    ("needs.speed_m_s", 1000, 1001),
+    ("kit.lens", "x" * 60, "x" * 61),
+    ("setup", {"name": "a", "effects": {"contrast": -1}}, {"name": "a", "effects": {"contrast": -1.1}}),
+    ("setup", {"name": "a", "revision": 1}, {"name": "a", "revision": 0}),
+    ("setup", {"name": "a", "protection_stops": 3}, {"name": "a", "protection_stops": 3.1}),
+    ("crop", {"box": [0, 0, 1, 1]}, {"box": [0, 0, 1, 1.1]}),
+    ("crop", {"box": [0, 0, 1, 1]}, {"box": [0, 0, 1]}),
+    ("place", {"latitude_deg": 90, "longitude_deg": -180}, {"latitude_deg": 90.1, "longitude_deg": -180}),
+    ("place", {"latitude_deg": 0, "longitude_deg": 0}, {"latitude_deg": 0}),
+]  # fmt: skip
+READING_LIMITS = [
+    ("note", "x" * 120, "x" * 121),
+    ("taken_at", "x" * 40, "x" * 41),
+    ("calibration_stops", 3, 3.1),
+    ("low_ev100", -40, -41),
+    ("stops", 40, 41),
+    ("clipped", 1, 1.1),
+    ("shift", -20, -21),
+]
 
 
-def resolved(part):
-    """A part of the schema without its reference."""
-    while "$ref" in part:
-        part = SCHEMA["$defs"][part["$ref"].rsplit("/", 1)[1]]
-    return part
+def fits(path, value):
+    """Whether a scene that says only this fits its schema."""
+    *above, last = path.split(".")
+    made = {last: value}
+    for name in reversed(above):
+        made = {name: made}
+    try:
+        check_shape({"format": "dimgrey-scene", "version": 2, **made}, "scene")
+    except DocumentError:
+        return False
+    return True
 
 
-def properties(part):
-    """Properties of an object of the schema, also where null or a name may stand instead."""
-    part = resolved(part)
-    for choice in (part, *part.get("oneOf", ()), *part.get("anyOf", ())):
-        choice = resolved(choice)
-        if "properties" in choice:
-            return choice["properties"]
-    return {}
+class Shapes(SimpleTestCase):
+    def test_limits(self):
+        for path, fitting, beyond in LIMITS:
+            with self.subTest(path=path, fitting=str(fitting)[:60]):
+                self.assertTrue(fits(path, fitting))
+                self.assertFalse(fits(path, beyond), str(beyond)[:60])
+
+    def test_limits_of_a_reading(self):
+        for name, fitting, beyond in READING_LIMITS:
+            with self.subTest(name=name):
+                self.assertTrue(fits("tones", [{"name": "a", "mark": "A", "readings": [{name: fitting}]}]))
+                self.assertFalse(fits("tones", [{"name": "a", "mark": "A", "readings": [{name: beyond}]}]))
+        self.assertTrue(fits("tones", [{"name": "a", "mark": "A", "readings": [{}] * 40}]))
+        self.assertFalse(fits("tones", [{"name": "a", "mark": "A", "readings": [{}] * 41}]))
+
+    def test_a_document_that_says_nothing_fits(self):
+        check_shape(plain(model.Document()), "scene")
+
+    def test_tables_that_are_written_twice_are_alike(self):
+        self.assertEqual(means.MEDIA, tuple(KINDS))
+        self.assertEqual((*means.RESPONSES, "eye"), RESPONSES)  # what the meter sees is no medium
+        self.assertEqual(means.MIXES, tuple(CHANNEL_MIXES))
+        self.assertEqual(model.SCALES, SCALES)
+        self.assertEqual(model.LIGHTS_WANTED, tuple(WANTS))
+        self.assertEqual(tones.ROLES, ROLES)
+        self.assertEqual(tuple(SCENE["light"]["enum"]), LIGHTS)
+        self.assertEqual(tuple(SCENE["setup"]["properties"]["file"]["enum"]), FILES)
 
 
-class SchemaAndModel(SimpleTestCase):
-    def compared(self, part, described, path=""):
-        """Every field stands in the schema and every key of the schema in a field, all the way down."""
-        known = {each.name: each for each in fields(part)}
-        self.assertEqual(set(known), set(described) - {"format", "version"}, path)
-        for name, each in known.items():
-            of = each.metadata.get("of")
-            if of is None or not is_dataclass(of):
-                continue
-            inner = resolved(described[name])
-            inner = inner["items"] if each.metadata.get("many") else inner
-            self.compared(of, properties(inner), f"{path}.{name}")
+class Printed(SimpleTestCase):
+    def test_every_schema_is_one_and_is_printed(self):
+        for name, versions in READABLE.items():
+            for version in versions:
+                made = schema(name, version)
+                Draft202012Validator.check_schema(made)
+                out = StringIO()
+                call_command("schema", name, version_of_file=version, stdout=out)
+                self.assertEqual(json.loads(out.getvalue()), made)
 
-    def test_keys_are_the_same(self):
-        self.compared(model.Document, SCHEMA["properties"])
+    def test_a_version_that_is_not_there(self):
+        with self.assertRaisesMessage(CommandError, "There is no version 9 of the kit file; known: 1."):
+            call_command("schema", "kit", version_of_file=9)
 
-    def test_limits_are_the_same(self):
-        most = {
-            "tones": model.MAX_TONES,
-            "filters": model.MAX_FILTERS,
-            "pairs": model.MAX_PAIRS,
-        }
-        for name, limit in most.items():
-            self.assertEqual(SCHEMA["properties"][name]["maxItems"], limit, name)
-        self.assertEqual(SCHEMA["properties"]["notes"]["maxLength"], model.MAX_NOTES)
-        tone = resolved(SCHEMA["properties"]["tones"]["items"])
-        self.assertEqual(tone["properties"]["readings"]["maxItems"], model.MAX_READINGS)
+    def test_what_a_key_is_for_is_said_beside_its_shape(self):
+        self.assertEqual(SCENE["filters"]["items"]["properties"]["factor"]["description"],
+                         "As printed on it; wins over the computed one.")  # fmt: skip
+        self.assertEqual(schema("scene", 2)["required"], ["format", "version"])

@@ -199,6 +199,25 @@ class TwinsOnConstructedPictures(SimpleTestCase):
         points = np.concatenate(rings)
         self.assertTrue((points >= -0.01).all() and (points <= 1.01).all())
 
+    def test_an_outline_lies_on_the_border_of_its_area(self):
+        labels = np.zeros((40, 60), int)
+        labels[10:30, 20:50] = 1
+        areas = twins.Areas(labels, np.zeros((2, 3)), np.zeros((2, 3)), np.empty((0, 2), int), np.empty(0, int))
+        (ring,) = twins.outline(areas, [1])
+        # A pixel's middle is half a pixel in; the line of one half runs half a pixel outside the last middle.
+        np.testing.assert_allclose(ring.min(axis=0), (20 / 60, 10 / 40), atol=1e-9)
+        np.testing.assert_allclose(ring.max(axis=0), (50 / 60, 30 / 40), atol=1e-9)
+
+    def test_twins_are_told_apart_at_each_limit(self):
+        lab = np.array([[50.0, 0, 0], [50.0, 40, 0], [50.0, 0, 18]])
+        pairs, borders = np.array([[0, 1], [0, 2]]), np.array([twins.SHORTEST_BORDER] * 2)
+        made = lambda b=borders: twins.Areas(np.zeros((1, 1), int), np.zeros((3, 3)), lab, pairs, b)
+        self.assertEqual([(t.a, t.b) for t in twins.twins(made(), np.array([50, 54.9, 50.0]))], [(0, 1)])
+        self.assertEqual(twins.twins(made(), np.array([50, 55.1, 50.0])), ())
+        self.assertEqual(twins.twins(made(borders - 1), np.array([50, 50, 50.0])), ())
+        near, far = (twins.twins(made(), np.array([50, 50 + d, 50.0]))[0].weight for d in (0, 2.5))
+        self.assertAlmostEqual(far / near, 0.5)
+
 
 class Crops(SimpleTestCase):
     def test_the_largest_crop_of_each_shape_touches_two_sides(self):
@@ -226,6 +245,21 @@ class Crops(SimpleTestCase):
         zones[:, 5:] = 10
         self.assertEqual(measures.balance(crop.Crop(0.5, 0, 1, 1).of(zones)).share("white"), 1.0)
         self.assertEqual(crop.Crop(0.4, 0.4, 0.42, 0.42).of(np.zeros((1, 1))).shape, (1, 1))
+        self.assertEqual(crop.Crop(0.1, 0.25, 0.6, 0.75).of(np.zeros((8, 10, 3))).shape, (4, 5, 3))
+        self.assertEqual(crop.Crop(0.99, 0.99, 1, 1).of(np.zeros((8, 10))).shape, (1, 1))
+
+    def test_a_point_on_the_edge_of_a_crop_lies_in_it(self):
+        part = crop.Crop(0.2, 0.3, 0.6, 0.7)
+        for x, y, inside in ((0.2, 0.3, True), (0.6, 0.7, True), (0.19, 0.5, False), (0.61, 0.5, False),
+                             (0.4, 0.29, False), (0.4, 0.71, False)):  # fmt: skip
+            self.assertEqual(part.holds(x, y), inside, (x, y))
+
+    def test_the_smallest_crop_and_the_guides(self):
+        crop.require_crop(0.1, 0.1, 0.1 + 0.0201, 0.5)
+        with self.assertRaises(OutOfRange):
+            crop.require_crop(0.1, 0.1, 0.1 + 0.0199, 0.5)
+        np.testing.assert_allclose(crop.guide_lines("golden"), (0.381966, 0.618034), atol=1e-6)
+        np.testing.assert_allclose(crop.guide_lines("thirds"), (1 / 3, 2 / 3))
 
 
 class Separation(SimpleTestCase):

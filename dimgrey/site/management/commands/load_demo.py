@@ -7,7 +7,8 @@ from django.core.management.base import BaseCommand
 from django.db import transaction
 from django.utils import timezone
 
-from dimgrey.core.document.model import FORMAT, LensPart, PlacingPart
+from dimgrey.core.document.means import LensPart
+from dimgrey.core.document.model import FORMAT, PlacingPart
 from dimgrey.core.document.parts import read_part
 from dimgrey.core.document.plainform import document_of
 from dimgrey.core.document.setupfile import setup_from

@@ -11,7 +11,7 @@ from pathlib import Path
 import numpy as np
 from django.core.management.base import BaseCommand
 
-from dimgrey.core.document.model import DEFAULT_FOCAL_35MM
+from dimgrey.core.document.means import DEFAULT_FOCAL_35MM
 from dimgrey.core.errors import CoreError
 from dimgrey.core.measure.exposure import luminance_cd_m2
 from dimgrey.core.measure.metering import LightScale
