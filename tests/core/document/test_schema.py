@@ -2,6 +2,7 @@
 
 import json
 from io import StringIO
+from pathlib import Path
 
 from django.core.management import CommandError, call_command
 from django.test import SimpleTestCase
@@ -10,9 +11,10 @@ from jsonschema import Draft202012Validator
 from dimgrey.core.camera.setups import FILES
 from dimgrey.core.colour.chain import CHANNEL_MIXES, LIGHTS
 from dimgrey.core.colour.responses import RESPONSES
-from dimgrey.core.document import means, model, tones
+from dimgrey.core.document import kitfile, means, model, scenefile, setupfile, tones
 from dimgrey.core.document.plainform import plain
 from dimgrey.core.document.schema import READABLE, DocumentError, check_shape, schema
+from dimgrey.core.errors import CoreError
 from dimgrey.core.picture.measures import SCALES
 from dimgrey.core.planning.brief import ROLES
 from dimgrey.core.planning.media import KINDS
@@ -134,6 +136,37 @@ class Shapes(SimpleTestCase):
         self.assertEqual(tones.ROLES, ROLES)
         self.assertEqual(tuple(SCENE["light"]["enum"]), LIGHTS)
         self.assertEqual(tuple(SCENE["setup"]["properties"]["file"]["enum"]), FILES)
+
+
+class Published(SimpleTestCase):
+    def test_a_version_asks_tomorrow_what_it_asked_when_it_was_published(self):
+        """Files are out there: a key, a limit or a default of a version stays; what must change is a version more."""
+        kept = json.loads((Path(__file__).parents[2] / "reference" / "scene-2.schema.json").read_text(encoding="utf-8"))
+        self.assertEqual(schema("scene", 2), kept)
+
+    def test_what_is_not_said_means_tomorrow_what_it_meant(self):
+        told = model.Document()
+        self.assertEqual((told.increment, told.light, told.medium.kind, told.medium.iso), ("third", "D55", "film", 100))
+        self.assertEqual((told.meter.kind, told.meter.spot_deg, told.meter.calibration_stops), ("spot", 1.0, 0.0))
+        self.assertEqual(
+            (told.placing.hold, told.placing.white, told.placing.shadows), ("before filter", "textured", "full")
+        )
+        camera = told.camera
+        self.assertEqual(
+            (camera.frame_mm, camera.iso_max, camera.hand_factor, camera.stabiliser_stops),
+            ((36.0, 24.0), 6400.0, 1.0, 0.0),
+        )
+        self.assertEqual((means.DEFAULT_FOCAL_35MM, means.ReciprocityPart().onset_s), (50.0, 1.0))
+        self.assertEqual((tones.Reading().kind, tones.Reading().iso, tones.Reading().shift), ("spot", 100, 0.0))
+
+    def test_the_largest_file_of_each_kind(self):
+        for read, most in ((scenefile.load, 1_000_000), (kitfile.load, 4_000_000), (setupfile.load, 200_000)):
+            with self.assertRaises(CoreError) as small:
+                read(" " * most)
+            self.assertIn("not JSON", str(small.exception))
+            with self.assertRaises(CoreError) as large:
+                read(" " * (most + 1))
+            self.assertIn(f"at most {most / 1e6:g} MB", str(large.exception))
 
 
 class Printed(SimpleTestCase):

@@ -133,6 +133,15 @@ class PullsAndEdges(SimpleTestCase):
         self.assertIn("goes to cup first", measures.pull_words(measures.pulls(field), ("cup", 94 / 120, 0.25)))
         self.assertIn("not among", measures.pull_words(measures.pulls(field), ("cup", 0.5, 0.5)))
 
+    def test_large_pictures_are_looked_at_small(self):
+        tall, wide, small = np.zeros((1600, 900)), np.zeros((900, 1600)), np.zeros((60, 80))
+        side = measures.PULL_SIDE
+        self.assertEqual(measures._narrowed(small).shape, (60, 80))
+        for field in (tall, wide):
+            self.assertTrue(side <= max(measures._narrowed(field).shape) < 2 * side)
+        thin = np.zeros((2, 1600))
+        self.assertEqual(measures._narrowed(thin).shape, (2, 1600), "thinner than a block: as it is")
+
     def test_one_tone_pulls_nowhere(self):
         for shape in ((50, 60), (1, 1), (1, 300)):
             self.assertEqual(measures.pulls(np.full(shape, 30.0)), ())

@@ -1,6 +1,7 @@
 """Sun, moon, sky and polarizer against an independent ephemeris, the standard's figures, and hand calculation."""
 
 import math
+from dataclasses import replace
 from datetime import UTC, date, datetime, time, timedelta
 
 import ephem
@@ -8,8 +9,9 @@ import numpy as np
 from django.test import SimpleTestCase
 
 from dimgrey.core.colour.chain import glass_chain
+from dimgrey.core.document.model import PlacePart, View
 from dimgrey.core.errors import CoreError, OutOfRange
-from dimgrey.core.sky import clock, dome, light, moon, skytone
+from dimgrey.core.sky import clock, dome, framesky, light, moon, skytone
 from dimgrey.core.sky.conditions import Conditions
 from dimgrey.core.sky.daylight import daylight_ev100
 from dimgrey.core.sky.sun import crossings, refraction_deg, sun_day, sun_position
@@ -75,6 +77,9 @@ class SunAndMoon(SimpleTestCase):
         for fraction, waxing, name in ((0, True, "new moon"), (0.2, True, "waxing crescent"), (0.5, False, "last quarter"),
                                        (0.8, False, "waning gibbous"), (1, True, "full moon")):  # fmt: skip
             self.assertEqual(moon.phase_name(fraction, waxing), name)
+        for fraction, name in ((0.029, "new moon"), (0.031, "waning crescent"), (0.439, "waning crescent"), (0.441, "last quarter"),
+                               (0.559, "last quarter"), (0.561, "waning gibbous"), (0.969, "waning gibbous"), (0.971, "full moon")):  # fmt: skip
+            self.assertEqual(moon.phase_name(fraction, False), name)
 
 
 class TheDay(SimpleTestCase):
@@ -307,3 +312,14 @@ class Weather(SimpleTestCase):
         self.assertEqual(Conditions().air, "clear")
         self.assertIn("mist, 0.5 km", Conditions(visibility_km=0.5).words())
         self.assertIn("tide −1.2 m", Conditions(tide_m=-1.2).words())
+
+
+class PlannedMoments(SimpleTestCase):
+    def test_place_day_and_time_are_all_needed(self):
+        place = PlacePart(51.5, -3.2, date="2027-06-21", zone="Europe/Lisbon")
+        moment, note = framesky.planned_moment(place, View(time="12:00"))
+        self.assertAlmostEqual(moment, clock.julian_date(datetime(2027, 6, 21, 11, tzinfo=UTC)), places=6)
+        self.assertEqual(note, "")
+        for lacking, view in ((None, View(time="12:00")), (place, View()), (replace(place, date=""), View(time="12:00")),
+                              (replace(place, date="2027-13-40"), View(time="12:00"))):  # fmt: skip
+            self.assertEqual(framesky.planned_moment(lacking, view), (None, ""))
