@@ -7,7 +7,8 @@ def look_of_request(request):
     person = getattr(request, "user", None)
     signed_in = person is not None and person.is_authenticated
     return {
-        "signs_out": signed_in and SESSION_KEY in request.session,
+        # A function, so that the session is read only for a page that shows the link.
+        "signs_out": lambda: signed_in and SESSION_KEY in request.session,
         "surround": person.surround if signed_in else "middle",
         "mode": person.mode if signed_in else "plain",
         "labels": person.tone_labels if signed_in else "zones",

@@ -1,6 +1,7 @@
 """The address of a grey view: what it is rendered with, written so that the same view always has the same address."""
 
 from dataclasses import dataclass
+from functools import lru_cache
 
 from dimgrey.core.errors import Unreadable
 from dimgrey.core.picture.display import LOOKS
@@ -30,10 +31,14 @@ class Rendering:
 
 def key_of(rendering):
     """The part of an address that carries a Rendering, exact to 1e-4."""
-    numbers = (*rendering.terms, rendering.stops, rendering.slope, *rendering.tone)
-    parts = [str(round(number * 10000)) for number in numbers]
-    ends = [KINDS.index(rendering.kind), rendering.development, LOOKS.index(rendering.look)]
-    return "_".join([*parts, *map(str, ends)])
+    rest = _written((rendering.stops, rendering.slope, *rendering.tone))
+    ends = f"{KINDS.index(rendering.kind)}_{rendering.development}_{LOOKS.index(rendering.look)}"
+    return f"{_written(rendering.terms)}_{rest}_{ends}"
+
+
+@lru_cache(maxsize=256)
+def _written(numbers):
+    return "_".join(str(round(number * 10000)) for number in numbers)
 
 
 def rendering_of(key):
@@ -50,6 +55,18 @@ def rendering_of(key):
 def grey_address(folder, rendering):
     """Address of a grey view. folder: UUID of the picture. The same view always has the same address."""
     return f"/pictures/{folder}/grey-{key_of(rendering)}.jpg"
+
+
+def addresses_through(folder, rendering, chains):
+    """name -> address of the same view through another chain. chains: (name, Chain) each."""
+    rest = key_of(rendering).split("_", len(rendering.terms))[-1]
+    return {name: f"/pictures/{folder}/grey-{_written(chain.terms)}_{rest}.jpg" for name, chain in chains}
+
+
+def addresses_squeezed(folder, rendering):
+    """look -> address of the same view squeezed, without the plain grey."""
+    rest = key_of(rendering).rpartition("_")[0]
+    return {look: f"/pictures/{folder}/grey-{rest}_{k}.jpg" for k, look in enumerate(LOOKS) if k}
 
 
 def colour_address(folder):

@@ -57,8 +57,7 @@ def change(scene, by, label, edit):
         return scene
     kept, brief = scenefile.kept(after)
     known = {"parent_id": scene.head_id, "label": label[:160], "act": by.act, "done_at": by.at}
-    _show(scene, Revision.objects.create(scene=scene, kept=kept, **known))
-    scene.become(kept, after, brief)
+    _show(scene, Revision.objects.create(scene=scene, kept=kept, **known), document=after, brief=brief)
     return scene
 
 
@@ -75,9 +74,13 @@ def _require_current(scene, stamp):
         )
 
 
-def _show(scene, revision):
-    """Make a revision the scene's present state, unless another window wrote since the scene was read."""
-    before, scene.kept = scene.kept, revision.kept
+def _show(scene, revision, **read):
+    """Make a revision the scene's present state, unless another window wrote since the scene was read.
+
+    read: what was read of it already, its document and brief.
+    """
+    before = scene.kept
+    scene.become(revision.kept, **read)
     title = scene.document.title or scene.title
     # The stamp in the condition makes two windows that write at once take turns, without a lock.
     written = Scene.objects.filter(pk=scene.pk, stamp=scene.stamp).update(

@@ -1,6 +1,5 @@
 """The scene desk: stage, rail and sheet of one scene, ready for the templates."""
 
-from dataclasses import replace
 from functools import cached_property
 
 from django.urls import reverse
@@ -8,9 +7,8 @@ from django.urls import reverse
 from dimgrey.core.document.scale import ring_radius
 from dimgrey.core.measure.stops import INCREMENTS
 from dimgrey.core.picture.crop import guide_lines
-from dimgrey.core.picture.display import LOOKS
 from dimgrey.core.planning.separation import candidate_chains
-from dimgrey.pictures.addresses import key_of
+from dimgrey.pictures.addresses import addresses_squeezed, addresses_through, key_of
 from dimgrey.scenes.pages import foot_of
 from dimgrey.scenes.queries import can_undo, newest_child
 from dimgrey.scenes.rail import empty_rail, place_percent, rail_of
@@ -111,10 +109,8 @@ class Desk:
         if not self.picture:
             return {}
         brief = self.situation.brief
-        return {
-            name: self.situation.grey_of(replace(self.situation.rendering, terms=chain.terms))
-            for name, chain in candidate_chains(brief.medium, brief.light)
-        }
+        chains = candidate_chains(brief.medium, brief.light)
+        return addresses_through(self.picture.folder, self.situation.rendering, chains)
 
     @property
     def contours(self):
@@ -133,7 +129,6 @@ class Desk:
     def for_scripts(self):
         """What the scripts move things with; every number in it was computed here."""
         pk, situation = self.scene.pk, self.situation
-        looks = {look: situation.grey_of(replace(situation.rendering, look=look)) for look in LOOKS[1:]}
         crop = self.crop
         return {
             "stamp": self.stamp,
@@ -143,7 +138,7 @@ class Desk:
             "grey": situation.grey,
             "colour": situation.colour,
             "ring": round(ring_radius(situation.document, situation.facts), 5) if self.picture else 0,
-            "looks": looks if self.picture else {},
+            "looks": addresses_squeezed(self.picture.folder, situation.rendering) if self.picture else {},
             "contours": self.contours,
             "over": reverse("over", args=[pk, "KIND"]) if self.picture else "",
             "choices": self.choices,

@@ -52,10 +52,10 @@ class Scene(Owned):
             known = self.__dict__["_known"] = (self.kept, {})
         return known[1]
 
-    def become(self, kept, document, brief):
-        """Take a state whose document and brief are at hand."""
+    def become(self, kept, **read):
+        """Take a state. read: its document and brief, where they are at hand."""
         self.kept = kept
-        self._read.update(document=document, brief=brief)
+        self._read.update(read)
 
     @property
     def facts(self):

@@ -97,9 +97,13 @@ def grey_of(chain, linear):
 
     A channel mix has no roots in it, so light below 0 counts there as it is.
     """
-    if not any(chain.terms[3:]):
-        return np.asarray(linear) @ np.asarray(chain.weights)
-    return terms_of(linear) @ np.asarray(chain.terms)
+    return _grey(chain.terms, linear)
+
+
+def _grey(terms, linear):
+    if not any(terms[3:]):
+        return np.asarray(linear) @ np.asarray(terms[:3])
+    return terms_of(linear) @ np.asarray(terms)
 
 
 def plain_grey_of(chain, linear):
@@ -118,6 +122,10 @@ def tone_shift_stops(chain, colour, meter=None, light="D55"):
     colour: linear sRGB, three numbers. meter: the chain of the meter; the eye's in `light` by default.
     """
     meter = meter or glass_chain("eye", light)
-    seen = max(float(grey_of(chain, colour)), DARKEST_GREY)
-    metered = max(float(grey_of(meter, colour)), DARKEST_GREY)
-    return math.log2(seen) - math.log2(metered)
+    return _log2_grey(chain.terms, tuple(colour)) - _log2_grey(meter.terms, tuple(colour))
+
+
+@lru_cache(maxsize=4096)
+def _log2_grey(terms, colour):
+    """Kept, because every act asks again for tones that stayed what they were."""
+    return math.log2(max(float(_grey(terms, colour)), DARKEST_GREY))

@@ -166,7 +166,8 @@ def light_line(document):
 
 def _line(situation):
     document = situation.document
-    return {"camera": camera_line(document), "light": light_line(document), "setup": document.setup_in_use}
+    setup = document.setup_in_use
+    return {"camera": camera_line(document), "light": light_line(document), "setup": setup.name if setup else ""}
 
 
 PART = Part(

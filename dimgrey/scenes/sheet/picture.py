@@ -35,11 +35,16 @@ def scale_line(situation):
     return source
 
 
+def _line(situation):
+    picture = situation.picture
+    return {"words": scale_line(situation), "warnings": tuple(picture.warnings)} if picture else {}
+
+
 PART = Part(
     key="picture",
     title="Picture",
     order=130,
-    line=lambda situation: {"picture": situation.picture, "words": scale_line(situation)},
+    line=_line,
     editor=lambda situation, forms, mark: {"form": PictureForm(situation=situation)},
     opens=lambda situation: "Another" if situation.picture else "Add one",
 )

@@ -1,7 +1,9 @@
 """The sheet as one person sees it: each part with its line, and the editors that stand open."""
 
 from dataclasses import dataclass, field
-from functools import cached_property
+from functools import cached_property, lru_cache
+
+from django.template.loader import render_to_string
 
 from dimgrey.scenes.sheet.registry import parts
 
@@ -43,6 +45,17 @@ class Forms:
         return self.part.acts[verb].form(situation=self.situation)
 
 
+def _is_words(value):
+    return isinstance(value, str) or (isinstance(value, tuple) and all(map(_is_words, value)))
+
+
+@lru_cache(maxsize=512)
+def _closed(template, key, title, opens, line):
+    """Markup of a closed part. Most parts of a sheet say after an act what they said before it."""
+    part = {"template": template, "key": key, "title": title, "opens": opens, "is_open": False}
+    return render_to_string("scenes/_part.html", {"part": part, "line": dict(line)})
+
+
 class ShownPart:
     """A part with what its template needs. opened: ids of the editors that stand open."""
 
@@ -76,6 +89,13 @@ class ShownPart:
     @cached_property
     def line(self):
         return self.part.line(self.situation)
+
+    @property
+    def closed(self):
+        """Its markup while it is closed and its line is words alone: the same for the same words. "" for any other."""
+        if self.is_open or not all(map(_is_words, self.line.values())):
+            return ""
+        return _closed(self.template, self.key, self.title, self.opens, tuple(self.line.items()))
 
     def edited(self, mark=""):
         """What the editor shows. mark: of a sub-editor."""

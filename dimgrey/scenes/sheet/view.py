@@ -58,7 +58,8 @@ def _line(situation):
         said.append(f"looking {compass_point(heading)} ({heading:g}°)")
     if wants := wants_words(situation.document):
         said.append(f"wants {wants}")
-    return {"sky": situation.sky, "words": ", ".join(said)}
+    words = ", ".join(said)
+    return {"words": situation.sky.short if situation.sky else words[:1].upper() + words[1:]}
 
 
 PART = Part(
