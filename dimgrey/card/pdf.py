@@ -142,7 +142,7 @@ def _tones(sheet, tones):
         sheet.text(tone.mark, 8, 800)
         sheet.text(tone.name[:30], 8, weight, x=16, advance=False)
         sheet.text(tone.ev, 8, weight, x=152, right=True, advance=False)
-        sheet.text(tone.zone, 8, weight, x=187, right=True, advance=False)
+        sheet.text(tone.printed, 8, weight, x=187, right=True, advance=False)
         sheet.text(tone.texture, 7, 400, x=192, advance=False)
     sheet.rule()
 

@@ -71,7 +71,13 @@ def show(request, frame):
 def _tones(frame):
     planned = frame.frozen
     return [
-        {"name": tone.name, "ev": format_stops(tone.ev100), "zone": format_tone(tone.zone), "texture": tone.texture}
+        {
+            "name": tone.name,
+            "ev": format_stops(tone.ev100),
+            "fall": format_tone(tone.zone),
+            "printed": "not recorded" if tone.printed is None else format_tone(tone.printed),
+            "texture": tone.texture,
+        }
         for tone in (planned.tones if planned else ())
     ]
 

@@ -11,7 +11,8 @@ from dimgrey.core.camera.setups import Setup
 from dimgrey.core.colour.chain import CHANNEL_MIXES
 from dimgrey.core.colour.encoding import MIDDLE_GREY
 from dimgrey.core.errors import CoreError
-from dimgrey.core.picture.display import FILE_CURVE, lightness
+from dimgrey.core.picture.display import lightness
+from dimgrey.core.planning.prints import FILE_CURVE
 from dimgrey.kit import actions, queries
 from dimgrey.kit.drawings import HEIGHT, WIDTH
 from dimgrey.people.owned import of_mine

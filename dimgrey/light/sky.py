@@ -27,7 +27,7 @@ ACROSS_ZONES = 0.8
 class SceneSky:
     """The light of one scene at one moment, in words. seen: the FrameSky. result: the scene's Plan or None.
 
-    With a plan the sky's zone is on its setting, without one on sunlit middle grey.
+    With a plan the sky's zone is its print on the plan's setting, without one a place beside sunlit middle grey.
     """
 
     seen: FrameSky
@@ -62,15 +62,13 @@ class SceneSky:
         """The sky's zone in words at the middle of the frame, "" when there is no sky or it cannot be said."""
         if self.seen.overcast_zone is not None:
             return f"about {format_tone(self.seen.overcast_zone, self.labels)}, blank grey-white"
-        tone = self.seen.tone
-        if tone is None or not tone.seen:
+        case = SkyCase(self.seen, self.result)
+        if not case.prints:
             return ""
-        setting = self.result.setting_ev100 if self.result else None
-        middle = tone.zone(tone.main or next(iter(tone.seen.values())), setting)
-        zones = [tone.zone(point, setting) for point in tone.seen.values()]
-        words = f"on {_tone(middle, self.labels)}"
-        if max(zones) - min(zones) > ACROSS_ZONES:
-            words += f" ({_tone(min(zones), self.labels)} to {_tone(max(zones), self.labels)} across)"
+        words = f"on {_tone(case.main_print, self.labels)}{' as read' if case.observed else ''}"
+        low, high = min(case.prints), max(case.prints)
+        if high - low > ACROSS_ZONES:
+            words += f" ({_tone(low, self.labels)} to {_tone(high, self.labels)} across)"
         return words
 
     @property

@@ -13,9 +13,10 @@ from dimgrey.core.colour.encoding import grey8_of_lightness
 from dimgrey.core.picture import measures
 from dimgrey.core.picture.display import lightness_through
 from dimgrey.core.picture.finish import finished
-from dimgrey.core.planning.media import OUTER
-from dimgrey.core.planning.plan import tone_shifts
+from dimgrey.core.planning.media import medium, texture
+from dimgrey.core.planning.prints import Printing
 from dimgrey.core.planning.separation import parting
+from dimgrey.core.planning.spread import tone_shifts
 from dimgrey.core.planning.zones import MIDDLE, ZONES
 from dimgrey.pictures import store
 from dimgrey.scenes.seeing import measured_light
@@ -127,7 +128,8 @@ def _dot(mark, zone, tone, measured):
 def _facts(situation, tone_map, zones, made):
     """Separation, balance and lost ends of the picture through the setup."""
     facts, result = [], situation.plan
-    printed = {name: MIDDLE + toned_stops(zone - MIDDLE, made.tone) for name, zone in zones.items()}
+    printing = Printing("digital file", 0, made.tone)
+    printed = {name: printing.print(zone).zone for name, zone in zones.items()}
     if result and len(printed) > 1:
         pairs = situation.pairs
         said = [f"{pair.a} / {pair.b} {parting(printed[pair.a] - printed[pair.b])}" for pair in pairs[:3]]
@@ -141,9 +143,9 @@ def _facts(situation, tone_map, zones, made):
     facts.append(("Balance", ", ".join(words)))
     black, white = measures.lost_shares(tone_map.lightness(linear))
     facts.append(("Lost ends", f"black {black * 100:.1f} %, white {white * 100:.1f} %"))
-    low, high = OUTER["digital file"]
+    file = medium("digital file", tone=made.tone)
     needed = {tone.name for tone in result.tones if tone.needs_texture} if result else set()
-    lost = [name for name, zone in printed.items() if name in needed and not low < zone < high]
+    lost = [name for name, zone in zones.items() if name in needed and texture(zone, file) == "lost"]
     if lost:
         facts.append(("Loses", ", ".join(f"{name} ({situation.words.held_zone(printed[name])})" for name in lost)))
     return tuple(facts)

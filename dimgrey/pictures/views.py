@@ -7,7 +7,8 @@ from django.http import Http404, HttpResponse
 from django.views.decorators.http import require_GET
 from PIL import Image
 
-from dimgrey.core.picture.display import curve_for, display_table, squinted
+from dimgrey.core.picture.display import display_table, squinted
+from dimgrey.core.planning.prints import curve_for
 from dimgrey.pictures import queries, store
 from dimgrey.pictures.addresses import rendering_of
 from dimgrey.pictures.forms import GreyForm

@@ -273,9 +273,9 @@ def drop_tone(scene, by, mark):
 # --- placing, means ----------------------------------------------------------------------------------------------------------
 
 
-def place_tone(scene, by, mark, zone):
-    """Place a tone on a zone. A school that places no single tone, or another, becomes “known tone”."""
-    return change(scene, by, f"place {mark}", lambda document: edits.placed(document, mark, zone))
+def place_tone(scene, by, mark, zone=None, printed=None):
+    """Place a tone on a zone, or so that it prints on one. A school that places no single tone becomes “known tone”."""
+    return change(scene, by, f"place {mark}", lambda document: edits.placed(document, mark, zone, printed))
 
 
 def choose_school(scene, by, school, targets=None):

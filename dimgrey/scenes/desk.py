@@ -117,7 +117,8 @@ class Desk:
         """Address of the tone map over the picture."""
         if not self.picture:
             return ""
-        low, high = self.situation.brief.medium.shown_outer
+        medium = self.situation.brief.medium
+        low, high = medium.prints_of(medium.outer)
         address = reverse("contours", args=[self.picture.folder, key_of(self.situation.rendering)])
         return f"{address}?low={low:g}&high={high:g}"
 

@@ -11,9 +11,10 @@ from PIL import Image
 from dimgrey.core.colour.encoding import srgb_of_lightness
 from dimgrey.core.picture import measures
 from dimgrey.core.picture.cube import cube_text
-from dimgrey.core.picture.display import curve_for, display_table
+from dimgrey.core.picture.display import display_table
 from dimgrey.core.picture.tonemap import ToneMap
 from dimgrey.core.planning import separation
+from dimgrey.core.planning.prints import curve_for
 from dimgrey.pictures import store
 from dimgrey.scenes import seeing
 from dimgrey.scenes.drawings import contour_drawing
@@ -57,7 +58,7 @@ def grey_tiff(situation):
 
 
 def contours_svg(situation):
-    outer = situation.brief.medium.shown_outer
+    outer = situation.brief.medium.prints_of(situation.brief.medium.outer)
     drawing = contour_drawing(situation.picture.path, situation.rendering, outer, alone=True)
     return render_to_string("scenes/draw/drawing.svg", {"d": drawing}).encode(), "image/svg+xml"
 

@@ -9,12 +9,15 @@ from functools import lru_cache
 from django.template.loader import render_to_string
 
 from dimgrey.core.colour.encoding import grey8_of_lightness
-from dimgrey.core.picture.display import PRINT_CURVE, curve_for, lightness
-from dimgrey.core.planning.zones import ZONES, format_tone
+from dimgrey.core.picture.display import lightness
+from dimgrey.core.planning.prints import PRINT_CURVE
+from dimgrey.core.planning.zones import MIDDLE, ZONES, format_tone
 
 ASSUMED_WIDTH_PX = 760
 COMPACT_WIDTH_PX = 366
 LETTER_PX, GAP_PX, COMPACT_FLAG_PX = 6.6, 8, 24
+FALL_SHOWS = 1.5
+"""Percent of the rail, a sixth of a zone, that fall and print lie apart before both are marked."""
 
 
 @dataclass(frozen=True)
@@ -34,13 +37,13 @@ class Band:
 
 @dataclass(frozen=True)
 class Flag:
-    """One tone on the rail. x in percent; flips: the flag extends to the left of its plumb line."""
+    """One tone on the rail. x: its print, in percent; fall_x: its fall where that stands apart, else ""; flips: the flag extends to the left of its plumb line."""
 
     mark: str
     name: str
     zone_text: str
     x: str
-    from_x: str
+    fall_x: str
     width: int
     box_x: int
     mark_x: int
@@ -51,6 +54,7 @@ class Flag:
     placed: bool
     lost: bool
     zone: str
+    printed: str
     value_text: str
 
     @property
@@ -67,6 +71,11 @@ class Ground:
     dependable: tuple
     outer: tuple
     caption: str
+
+    @property
+    def ramp(self):
+        """(place in percent, grey) along the rail, a third of a zone apart: the greys of a print, without steps."""
+        return _ramp()
 
     @property
     def lost_width(self):
@@ -102,15 +111,23 @@ def _ground_markup(base):
 
 
 @lru_cache(maxsize=64)
-def ground_of(kind, dependable, outer, words, through_setup=False):
-    """The ground of a medium; the same for every scene on it."""
+def ground_of(medium, words):
+    """The ground of a medium; the same for every scene on it. Its limits stand where they print."""
+    dependable, outer = medium.prints_of(medium.dependable), medium.prints_of(medium.outer)
     ends = lambda zones: tuple(_percent(place_percent(z)) for z in zones)
     return Ground(
-        bands(words.labels, kind),
+        bands(words.labels),
         ends(dependable),
         ends(outer),
-        medium_caption(kind, dependable, outer, words, through_setup),
+        medium_caption(medium, words),
     )
+
+
+@lru_cache(maxsize=1)
+def _ramp():
+    zones = [k / 3 for k in range(31)]
+    shown = grey8_of_lightness(lightness([zone - MIDDLE for zone in zones], PRINT_CURVE)).tolist()
+    return tuple((_percent((z + 0.5) / 11 * 100), f"#{v:02x}{v:02x}{v:02x}") for z, v in zip(zones, shown, strict=True))
 
 
 def place_percent(zone):
@@ -122,10 +139,9 @@ def _percent(value):
     return f"{value:.2f}%"
 
 
-def bands(labels, medium_kind="film"):
-    shown = grey8_of_lightness(
-        lightness([zone.stops for zone in ZONES], curve_for(medium_kind) if medium_kind else PRINT_CURVE)
-    )
+def bands(labels):
+    """The zones in their greys, which are those of a print whatever the medium."""
+    shown = grey8_of_lightness(lightness([zone.stops for zone in ZONES], PRINT_CURVE))
     return tuple(
         Band(
             label=zone.numeral if labels == "zones" else format_tone(k, labels),
@@ -142,10 +158,10 @@ def bands(labels, medium_kind="film"):
 def rail_of(plan, marks, words):
     """The rail of a plan. marks: tone name -> letter."""
     medium = plan.brief.medium
-    items = sorted(plan.tones, key=lambda tone: tone.zone_after_filter)
-    texts = [(tone, words.zone(tone.zone_after_filter) if tone.texture != "lost" else "lost") for tone in items]
+    items = sorted(plan.tones, key=lambda tone: tone.printed)
+    texts = [(tone, _text(tone, words)) for tone in items]
     widths = [round(22 + LETTER_PX * (len(tone.name) + len(text)) + 18) for tone, text in texts]
-    places = [place_percent(tone.zone_after_filter) for tone in items]
+    places = [place_percent(tone.printed) for tone in items]
     rows, flips = _rows(places, widths, ASSUMED_WIDTH_PX)
     compact, _ = _rows(places, [COMPACT_FLAG_PX] * len(items), COMPACT_WIDTH_PX, centred=True)
     flags = tuple(
@@ -158,39 +174,50 @@ def rail_of(plan, marks, words):
         flags,
         max(rows, default=0) + 1,
         max(compact, default=0) + 1,
-        ground_of(medium.kind, medium.dependable, medium.outer, words, any(medium.tone)),
+        ground_of(medium, words),
     )
+
+
+def _text(tone, words):
+    """What stands on a flag: the print, and whether texture that is needed is lost there."""
+    return f"{words.printed(tone.print)}{' lost' if is_missed(tone) else ''}"
+
+
+def is_missed(tone):
+    """Whether a tone lost the texture that it needs; one that may go is where it is meant to be."""
+    return tone.texture == "lost" and tone.needs_texture
 
 
 def empty_rail(medium, words):
     """The rail before anything is placed: bands and what the medium holds."""
-    return Rail((), 1, 1, ground_of(medium.kind, medium.dependable, medium.outer, words, any(medium.tone)))
+    return Rail((), 1, 1, ground_of(medium, words))
 
 
-def medium_caption(kind, dependable, outer, words, through_setup=False):
+def medium_caption(medium, words):
+    """What a medium holds, as the rail shows it: in prints, and where those stand apart, the fall that clips."""
     name = {
         "film": "negative film",
         "slide": "slide film",
         "digital raw": "raw file",
         "digital file": "in-camera file",
-    }[kind]
-    low, high = (words.zone(z) for z in dependable)
-    edge = words.zone(outer[1])
-    end = f"compresses above {edge}" if kind == "film" else f"clips at {edge}"
-    name += " with this setup" if through_setup else ""
+    }[medium.kind]
+    low, high = (words.zone(z) for z in medium.prints_of(medium.dependable))
+    edge, fall = (words.zone(z) for z in (medium.prints_of(medium.outer)[1], medium.outer[1]))
+    end = f"compresses above {edge}" if medium.kind == "film" else f"white from {edge}"
+    end += f", a fall on {fall}" if fall != edge else ""
+    name += " with this setup" if any(medium.tone) else ""
     return f"{name} holds texture {low} – {high}, {end}"
 
 
 def _flag(tone, text, marks, place, width, row, compact_row, flip, plan, words):
-    before = place_percent(tone.zone)
-    arrow = abs(before - place) > 0.7
+    fall = place_percent(tone.fall)
     box = -width if flip else 0
     return Flag(
         mark=marks.get(tone.name, ""),
         name=tone.name,
         zone_text=text,
         x=_percent(place),
-        from_x=_percent(before) if arrow else "",
+        fall_x=_percent(fall) if abs(fall - place) > FALL_SHOWS else "",
         width=width,
         box_x=box,
         mark_x=box + 8,
@@ -199,9 +226,10 @@ def _flag(tone, text, marks, place, width, row, compact_row, flip, plan, words):
         row=min(row, 11),
         compact_row=min(compact_row, 5),
         placed=tone.name == plan.placement.tone,
-        lost=tone.texture == "lost",
-        zone=f"{tone.zone:.4f}",
-        value_text=f"{tone.name}, {words.zone(tone.zone_after_filter)}, texture {tone.texture}",
+        lost=is_missed(tone),
+        zone=f"{plan.kept_zone(tone):.4f}",
+        printed=f"{tone.printed:.4f}",
+        value_text=f"{tone.name}, prints on {words.printed(tone.print)}, falls on {words.zone(tone.fall)}, texture {tone.texture}",
     )
 
 

@@ -1,5 +1,6 @@
 """What the sighting ring sees, in words: EV, time and aperture, zone, spread, fitting names."""
 
+from dimgrey.core.colour.chain import LUMINANCE, tone_shift_stops
 from dimgrey.core.document.edits import suggested_names
 from dimgrey.core.measure.exposure import exposure_time_s, marked_time
 from dimgrey.core.measure.notation import parse_aperture
@@ -29,8 +30,15 @@ def sighted(situation, x, y):
     shutter, aperture = pair_for(seen.ev100, situation)
     answer["pair"] = f"{format_time(shutter)} {format_aperture(aperture)}"
     if situation.plan:
-        answer["zone"] = situation.words.zone(zone_of(seen.ev100, situation.plan.setting_ev100))
+        answer["zone"] = situation.words.printed(_print_under_the_ring(seen, situation))
     return answer
+
+
+def _print_under_the_ring(seen, situation):
+    """Print of what the ring sees, through filter, development and setup: the grey that the picture shows there."""
+    plan = situation.plan
+    shift = tone_shift_stops(plan.chain, seen.spot.colour, LUMINANCE)
+    return plan.printing.print(zone_of(seen.ev100, plan.setting_ev100) + shift - plan.brief.medium.push_stops)
 
 
 def pair_for(ev100, situation):

@@ -117,7 +117,9 @@ class Situation:
         if scale is not None:
             setting = result.setting_ev100 if result else scale.offset
             stops, slope = scale.offset - setting, scale.slope
-        development = result.development_step if result and result.development else 0
+        if result:
+            stops += result.printing.lift - medium.push_stops
+        development = result.printing.step if result else 0
         return Rendering(chain.terms, stops, slope, medium.kind, development, tone=medium.tone)
 
     def grey_of(self, rendering):

@@ -22,6 +22,10 @@ TEXTURE_WORDS = {
 }
 
 
+APART = 1 / 6
+"""Zones between fall and print from which both are told: half of the third that zones are written in."""
+
+
 @dataclass(frozen=True)
 class ReadingRow:
     """One reading in words. decides: it counts; what the picture estimates gives way to a meter."""
@@ -38,7 +42,11 @@ class ReadingRow:
 
 @dataclass(frozen=True)
 class ToneRow:
-    """One line of the sheet's tone table, and its pin on the stage. x, y: in percent, "" without a place."""
+    """One line of the sheet's tone table, and its pin on the stage.
+
+    printed: the grey it will be seen in. fall: its place on film or sensor, "" where that is the same. x, y: in percent, ""
+    without a place.
+    """
 
     mark: str
     name: str
@@ -46,7 +54,8 @@ class ToneRow:
     needs_texture: bool
     ev: str
     spread: str
-    zone: str
+    printed: str
+    fall: str
     zone_value: str
     texture: str
     why: str
@@ -86,14 +95,15 @@ def _tone_row(entry, fallen, situation):
         needs_texture=needs_texture(entry, situation.document),
         ev="—" if ev is None else format_stops(ev),
         spread=format_stops(spread) if spread > MIXED_SPREAD_STOPS else "",
-        zone=words.zone(fallen.zone_after_filter) if fallen else "",
-        zone_value=f"{fallen.zone:.4f}" if fallen else "",
+        printed=words.printed(fallen.print) if fallen else "",
+        fall=words.zone(fallen.fall) if fallen and abs(fallen.fall - fallen.printed) > APART else "",
+        zone_value=f"{result.kept_zone(fallen):.4f}" if fallen else "",
         texture=_texture_words(fallen),
         why=explain.why_tone(fallen, result) if fallen else "",
         placed=bool(result and result.placement.tone == entry.name),
         x="" if x is None else f"{x * 100:.3f}%",
         y="" if y is None else f"{y * 100:.3f}%",
-        compensation=format_stops(fallen.zone - MIDDLE, signed=True) if fallen else "",
+        compensation=format_stops(fallen.zone - MIDDLE + result.development_stops, signed=True) if fallen else "",
         clipped=any(reading.clipped > CLIPPED_SHARE for reading in entry.readings),
         entry=entry,
         situation=situation,
@@ -103,7 +113,7 @@ def _tone_row(entry, fallen, situation):
 def _texture_words(fallen):
     if fallen is None:
         return ""
-    words = TEXTURE_WORDS[fallen.texture, fallen.zone_held > MIDDLE]
+    words = TEXTURE_WORDS[fallen.texture, fallen.held > MIDDLE]
     return f"{words}, allowed" if fallen.texture == "lost" and not fallen.needs_texture else words
 
 

@@ -15,6 +15,10 @@ class Words:
     def zone(self, zone):
         return format_tone(zone, self.labels, self.divisions)
 
+    def printed(self, print):
+        """A Print: "VII⅓"; "<0" for what is blacker than the paper's black, ">X" for what is whiter than its white."""
+        return ("<" if print.beyond < 0 else ">" if print.beyond > 0 else "") + self.zone(print.zone)
+
     def held_zone(self, zone):
         """A zone held within 0 to X."""
         return self.zone(min(max(zone, 0.0), 10.0))

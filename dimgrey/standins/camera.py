@@ -17,8 +17,9 @@ from dimgrey.core.camera.setups import Setup
 from dimgrey.core.colour.chain import CHANNEL_MIXES
 from dimgrey.core.colour.encoding import MIDDLE_GREY, grey8_of_lightness, luminance
 from dimgrey.core.measure.exposure import exposure_time_s
-from dimgrey.core.picture.display import FILE_CURVE, lightness_through
+from dimgrey.core.picture.display import lightness_through
 from dimgrey.core.picture.measures import lost_shares
+from dimgrey.core.planning.prints import FILE_CURVE
 
 NAME = "simulated camera"
 

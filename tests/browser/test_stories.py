@@ -104,7 +104,7 @@ class OnTheDemo(Story):
         self.until("/shade on V$/.test(document.querySelector('#part-placing strong').textContent)")
         self.assertNotEqual(self.text("#part-exposure .big-exposure"), before)
         document = self.scene("Drying yard, noon").kept
-        self.assertEqual((document["placing"]["tone"], document["placing"]["zone"]), ("lime wall, shade", 5))
+        self.assertEqual((document["placing"]["tone"], round(document["placing"]["zone"], 2)), ("lime wall, shade", 5))
         self.do(lambda page: page.focus("#flag-B"))
         for key in ("ArrowRight", "ArrowRight", "ArrowLeft"):
             self.do(lambda page, key=key: page.keyboard.press(key))
@@ -241,8 +241,9 @@ class OnTheDemo(Story):
             touch("touchEnd", 0)
 
         self.do(drag)
-        self.until("/on VI$/.test(document.querySelector('#part-placing strong').textContent)")
-        self.assertEqual(self.scene("Drying yard, noon").kept["placing"]["zone"], 6)
+        # It printed on VII⅔; a zone less is VI⅔ in the print, which falls a third lower on this sensor.
+        self.until("/prints on VI⅔$/.test(document.querySelector('#part-placing strong').textContent)")
+        self.assertAlmostEqual(self.scene("Drying yard, noon").kept["placing"]["zone"], 6.32, delta=0.03)
 
     def test_every_look_is_legible(self):
         scene = self.scene("Drying yard, noon")

@@ -91,7 +91,7 @@ class SchoolsAndWaysOut(MeansTest):
         self.assertIn("Highlight first", page)
         self.assertIn("sky on VII", page)
         self.act(self.scene, "school", school="highlight")
-        self.assertEqual(self.kept()["placing"], {"school": "highlight"})
+        self.assertEqual(self.kept()["placing"], {"school": "highlight", "hold": "before filter"})
 
     def test_targets_are_kept_across_schools_and_taken_back(self):
         self.act(
@@ -110,7 +110,7 @@ class SchoolsAndWaysOut(MeansTest):
         self.act(self.scene, "school", school="highlight")
         self.assertEqual(self.kept()["placing"]["under_stops"], 0.3333)
         self.act(self.scene, "school", school="highlight", under="0", shadows="full")
-        self.assertEqual(self.kept()["placing"], {"school": "highlight"})
+        self.assertEqual(self.kept()["placing"], {"school": "highlight", "hold": "before filter"})
 
     def test_each_way_out_is_applied_with_one_click(self):
         medium = MediumPart("digital raw")

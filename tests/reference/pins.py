@@ -38,7 +38,7 @@ from dimgrey.core.measure import (
 from dimgrey.core.measure.metering import read_spot
 from dimgrey.core.picture import contours, crop, cube, display, finish, measures, twins
 from dimgrey.core.picture.tonemap import ToneMap, reduced
-from dimgrey.core.planning import choosing, development, explain, separation, tonenames, zones
+from dimgrey.core.planning import choosing, development, explain, prints, separation, tonenames, zones
 from dimgrey.core.planning.advice import advice
 from dimgrey.core.planning.brief import ROLES, Brief, PlacingChoice, Tone
 from dimgrey.core.planning.media import limits_at, medium, texture
@@ -382,7 +382,7 @@ def pictures():
         for look in display.LOOKS:
             yield (
                 f"{kind} {look}",
-                told(display.display_table(-0.4, 1.2, display.curve_for(kind), 1, look, (0.2, -0.3, 0.1))),
+                told(display.display_table(-0.4, 1.2, prints.curve_for(kind), 1, look, (0.2, -0.3, 0.1))),
             )
     for made in (np.array(chain.glass_chain("extended red", "D55", ("red",)).terms),):
         yield (

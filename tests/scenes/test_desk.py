@@ -10,7 +10,8 @@ from django.test import override_settings
 from PIL import Image
 
 from dimgrey.core.colour.encoding import grey8_of_lightness
-from dimgrey.core.picture.display import PRINT_CURVE, lightness
+from dimgrey.core.picture.display import lightness
+from dimgrey.core.planning.prints import PRINT_CURVE
 from dimgrey.pictures import store
 from dimgrey.scenes import actions
 from dimgrey.scenes.desk import desk_of
@@ -246,9 +247,9 @@ class Files(PageTest):
         self.assertEqual(again.kept, json.loads(out.content))
 
     def test_a_bad_scene_file_names_every_mistake(self):
-        data = b'{"format": "dimgrey-scene", "version": 3, "colour": 1}'
+        data = b'{"format": "dimgrey-scene", "version": 4, "colour": 1}'
         answer = self.client.post("/scenes/import", {"file": SimpleUploadedFile("s.json", data)})
-        self.assertContains(answer, "version: this program reads versions 1 and 2 (got 3).", status_code=422)
+        self.assertContains(answer, "version: this program reads versions 1, 2 and 3 (got 4).", status_code=422)
         self.assertContains(answer, "colour: unknown key.", status_code=422)
         binary = self.client.post("/scenes/import", {"file": SimpleUploadedFile("s.json", b"\xff\xfe\0")})
         self.assertContains(binary, "The file is not text.", status_code=422)

@@ -53,7 +53,7 @@ class Rows(SimpleTestCase):
         zones, stops = (rail_of(plan(scene), {}, Words(labels)) for labels in ("zones", "stops"))
         self.assertEqual(zones.flags[0].x, stops.flags[0].x)
         self.assertEqual([b.label for b in stops.bands][4:7], ["−1", "0", "+1"])
-        self.assertIn("clips at VII⅔", zones.base.caption)
+        self.assertIn("white from IX, a fall on VII⅔", zones.base.caption)
 
 
 class Addresses(SimpleTestCase):

@@ -8,6 +8,7 @@ from django.test import SimpleTestCase
 from dimgrey.core.colour.filters import GREY, GreyGlass
 from dimgrey.core.document import kit
 from dimgrey.core.document.schema import schema
+from dimgrey.core.document.upgrade import VERSION
 from dimgrey.core.measure.readings import KINDS, TYPED_KINDS
 from dimgrey.core.planning.brief import Brief, Glass, PlacingChoice, Tone
 from dimgrey.core.planning.plan import plan
@@ -38,7 +39,7 @@ def enums(name):
             for each in node:
                 yield from walk(each)
 
-    return list(walk(schema("scene", 2)))
+    return list(walk(schema("scene", VERSION)))
 
 
 class Tables(SimpleTestCase):

@@ -8,8 +8,9 @@ from dimgrey.core.camera.setups import toned_stops
 from dimgrey.core.colour.chain import mixed_chain
 from dimgrey.core.colour.encoding import grey8_of_lightness, luminance, mean_lightness, srgb_of_linear
 from dimgrey.core.errors import CoreError
-from dimgrey.core.picture.display import curve_for, lightness
+from dimgrey.core.picture.display import lightness
 from dimgrey.core.picture.tonemap import ToneMap
+from dimgrey.core.planning.prints import curve_for
 from dimgrey.core.planning.zones import MIDDLE
 
 OFF_STOPS = 0.4
@@ -55,7 +56,7 @@ def planned_zones(result, made=None):
     one in its document.
     """
     tone = made.tone if made else (0.0, 0.0, 0.0)
-    return {each.name: MIDDLE + toned_stops(each.zone_after_filter - MIDDLE, tone) for each in result.tones}
+    return {each.name: MIDDLE + toned_stops(each.fall - MIDDLE, tone) for each in result.tones}
 
 
 def shown_zones(grey, places, matrix=None):

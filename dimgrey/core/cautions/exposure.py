@@ -7,8 +7,9 @@ import math
 
 from dimgrey.core.cautions.registry import caution, rule
 from dimgrey.core.measure.exposure import marked_aperture, marked_time
-from dimgrey.core.measure.stops import format_aperture, format_seconds, format_stops, format_time
+from dimgrey.core.measure.stops import counted_stops, format_aperture, format_seconds, format_stops, format_time
 from dimgrey.core.planning.development import format_development, reach_of
+from dimgrey.core.planning.placing import BEFORE
 from dimgrey.core.planning.separation import MERGE
 from dimgrey.core.planning.zones import format_zone
 from dimgrey.core.sky.daylight import light_named
@@ -40,8 +41,8 @@ def _lost_ends(plan):
     for tone in plan.tones:
         if not tone.needs_texture or tone.texture != "lost":
             continue
-        z = _falls(tone.zone_held)
-        if tone.zone_held > medium.outer[1]:
+        z = _falls(tone.held)
+        if tone.held > medium.outer[1]:
             ways = "Place it lower, bracket, wait for softer light or use a graduated filter; or let it go on purpose."
             what = "compresses to blank white" if medium.kind == "film" else "clips to white"
             yield caution("highlight-lost", f"{_capital(tone.name)} falls {z} and {what}. {ways}", tone.name)
@@ -58,9 +59,9 @@ def _development(plan):
     reach = reach_of(plan.brief.medium.developments)
     edge = reach[0] if step < 0 else reach[1]
     way = (
-        "Develop N-2 and let one end go, bracket, use a graduated filter, or wait for softer light."
+        f"Develop {format_development(edge)} and let one end go, bracket, use a graduated filter, or wait for softer light."
         if step < 0
-        else "Develop N+2 and print harder, or use it soft as it is."
+        else f"Develop {format_development(edge)} and print harder, or use it soft as it is."
     )
     yield caution(
         "development-out-of-reach",
@@ -78,7 +79,7 @@ def _range(plan):
     over = format_stops(plan.range_stops - room)
     yield caution(
         "range-exceeds-medium",
-        f"The scene spans {format_stops(plan.range_stops)} stops, {over} more than full texture holds "
+        f"The scene spans {counted_stops(plan.range_stops)}, {over} more than full texture holds "
         f"({format_stops(room)}). {_ways_out_of_range(plan)}",
         brightest.name,
     )
@@ -86,8 +87,10 @@ def _range(plan):
 
 def _ways_out_of_range(plan):
     if plan.brief.medium.kind == "film":
-        if plan.development:
+        if plan.development_step and plan.development_step == plan.asked_step and plan.development:
             return f"Development {plan.development} takes it in."
+        if plan.brief.medium.developed is not None:
+            return f"The roll gets {plan.development}, which does not take it in: let one end go, or use a graduated filter."
         return "Development alone cannot take it in."
     return {
         "slide": "A graduated filter, fill light or a second exposure helps; or let one end go on purpose.",
@@ -101,11 +104,11 @@ def _silhouette(plan):
     if plan.placement.school != "silhouette":
         return
     for tone in plan.tones:
-        if tone.role == "subject" and tone.zone_printed > SILHOUETTE_ZONE:
+        if tone.role == "subject" and tone.printed > SILHOUETTE_ZONE:
             yield caution(
                 "silhouette-not-black",
-                f"{_capital(tone.name)} falls {_falls(tone.zone_printed)}; a silhouette wants it on I or below. "
-                "Find a brighter background or place it higher.",
+                f"{_capital(tone.name)} prints {_falls(tone.printed)}; a silhouette wants it on I or below. "
+                "Find a brighter background, or place it lower on the scale so that the figure goes down with it.",
                 tone.name,
             )
 
@@ -117,7 +120,7 @@ def _merging(plan):
     for subject in (t for t in plan.tones if t.role in ("subject", "skin")):
         for other in behind:
             # Where they print, not where they are exposed: development and setup may part what the light does not.
-            apart = abs(subject.zone_printed - other.zone_printed)
+            apart = abs(subject.printed - other.printed)
             if apart < MERGE:
                 yield caution(
                     "tones-merge",
@@ -142,7 +145,7 @@ def _readings(plan):
         if tone.evs and tone.reading.disagree:
             yield caution(
                 "readings-differ",
-                f"Readings of {tone.name} differ by {format_stops(tone.reading.spread_stops)} stops; the mean is used. "
+                f"Readings of {tone.name} differ by {counted_stops(tone.reading.spread_stops)}; the mean is used. "
                 "Remove the wrong one, or make two tones of it.",
                 tone.name,
             )
@@ -163,7 +166,7 @@ def _contradicts(plan):
         if off > CONTRADICTION_STOPS and not (tone.ev100 < low and tone.role == "shadow"):
             yield caution(
                 "light-contradicts",
-                f"{_capital(tone.name)} at EV {format_stops(tone.ev100)} is {format_stops(off)} stops outside {named.name} "
+                f"{_capital(tone.name)} at EV {format_stops(tone.ev100)} is {counted_stops(off)} outside {named.name} "
                 f"(EV {low:g} to {high:g}). Is it the reading, or the light?",
                 tone.name,
             )
@@ -176,8 +179,8 @@ def _intent(plan):
     if under >= DENSE_STOPS:
         yield caution(
             "dense-on-purpose",
-            f"{format_stops(under)} stops under on purpose: lifting it later brings the noise of ISO "
-            f"{plan.brief.medium.iso * 2**under:.0f}; the highlights gain {format_stops(under)} stops.",
+            f"{counted_stops(under)} under on purpose: lifting it later brings the noise of ISO "
+            f"{plan.brief.medium.iso * 2**under:.0f}; the highlights gain {counted_stops(under)}.",
         )
 
 
@@ -186,10 +189,9 @@ def _intent(plan):
     {"hold-differs": "holding the zone on the other side of the filter changes the setting by more than a third"},
 )
 def _hold(plan):
-    choice = plan.brief.choice
     difference = plan.hold_difference_stops
     if abs(difference) > HOLD_DIFFERENCE_STOPS:
-        other = "after" if choice.hold == "before filter" else "before"
+        other = "after" if plan.placement.hold == BEFORE else "before"
         yield caution(
             "hold-differs",
             f"Holding {plan.placement.tone} on its zone {other} the filter would change the setting by "
@@ -207,7 +209,7 @@ def _factor(plan):
     if abs(difference) > FACTOR_DIFFERENCE_STOPS:
         yield caution(
             "factor-differs",
-            f"The printed factor costs {format_stops(cost.printed_stops)} stops, the computed one for this film and light "
+            f"The printed factor costs {counted_stops(cost.printed_stops)}, the computed one for this film and light "
             f"{format_stops(cost.computed_stops)}. The printed one is used.",
         )
 
@@ -303,10 +305,10 @@ def _limits(plan):
             f"{format_seconds(plan.shutter_seconds)} is shorter than the camera's {format_time(marked_time(limits.time_min_s, brief.increment))}. "
             "Close the aperture or use a neutral-density filter.",
         )
-    elif plan.shutter_seconds > high:
+    elif plan.corrected_seconds > high:
         yield caution(
             "shutter-too-long",
-            f"{format_seconds(plan.shutter_seconds)} is longer than the camera's {format_time(marked_time(limits.time_max_s, brief.increment))}. "
+            f"{format_seconds(plan.corrected_seconds)} is longer than the camera's {format_time(marked_time(limits.time_max_s, brief.increment))}. "
             "Open the aperture, raise ISO, or hold the shutter open by hand with a timer.",
         )
     f = plan.aperture.exact

@@ -4,6 +4,7 @@ Each rule takes a SkyCase. Source: HANDBOOK 9, 11, 14.
 """
 
 from dataclasses import dataclass
+from functools import cached_property
 
 from dimgrey.core.cautions.registry import caution, rule
 from dimgrey.core.measure.steadiness import LONG_LENS_MM, wind_shakes
@@ -24,6 +25,42 @@ class SkyCase:
     @property
     def has_filter(self):
         return bool(self.sky.coloured) or self.sky.polarizer
+
+    @property
+    def observed(self):
+        """The planned tone of the sky that was read, or None: what was seen beats what was computed."""
+        return next((tone for tone in self.result.tones if tone.role == "sky"), None) if self.result else None
+
+    @cached_property
+    def _falls(self):
+        """point of the frame -> where its sky falls; a sky that was read moves them all."""
+        tone = self.sky.tone
+        if tone is None or not tone.seen:
+            return {}
+        if self.result is None:
+            return {name: tone.zone(point) for name, point in tone.seen.items()}
+        lost = self.result.brief.medium.push_stops + self.result.graduated_stops
+        falls = {name: tone.zone(point, self.result.setting_ev100) - lost for name, point in tone.seen.items()}
+        off = self.observed.fall - falls[self._main] if self.observed else 0.0
+        return {name: fall + off for name, fall in falls.items()}
+
+    @property
+    def _main(self):
+        tone = self.sky.tone
+        return next((name for name, point in tone.seen.items() if point is tone.main), next(iter(tone.seen)))
+
+    def _printed(self, fall):
+        return self.result.printing.print(fall).zone if self.result else fall
+
+    @property
+    def prints(self):
+        """Prints of the sky across the frame; () without one."""
+        return tuple(map(self._printed, self._falls.values()))
+
+    @property
+    def main_print(self):
+        """Print of the sky where the frame usually has it."""
+        return self._printed(self._falls[self._main])
 
     @property
     def sun_is_near(self):
@@ -76,9 +113,8 @@ def _dark_subject(case):
     subjects = [t for t in case.result.tones if t.role == "subject"] if case.result else []
     if not (tone and tone.seen and subjects and case.has_filter):
         return
-    darkest = min(subjects, key=lambda each: each.zone_after_filter)
-    sky = min(tone.zone(point, case.result.setting_ev100) for point in tone.seen.values())
-    if abs(sky - darkest.zone_after_filter) < MERGES_WITHIN_ZONES and darkest.zone_after_filter < DARK_ZONE:
+    darkest = min(subjects, key=lambda each: each.fall)
+    if abs(min(case.prints) - darkest.printed) < MERGES_WITHIN_ZONES and darkest.printed < DARK_ZONE:
         yield caution(
             "subject-merges-with-sky",
             f"{darkest.name[:1].upper()}{darkest.name[1:]} is as dark as this sky will be: they will merge. Wait for a "

@@ -12,6 +12,7 @@ from functools import lru_cache
 
 import numpy as np
 
+from dimgrey.core.colour.encoding import LUMINANCE_WEIGHTS
 from dimgrey.core.colour.filters import transmittance
 from dimgrey.core.colour.refine import expected_error_stops, refined_terms, terms_of
 from dimgrey.core.colour.responses import response
@@ -52,6 +53,10 @@ class Chain:
     @property
     def stops(self):
         return math.log2(self.factor)
+
+
+LUMINANCE = Chain(tuple(LUMINANCE_WEIGHTS.tolist()), 1.0, (*LUMINANCE_WEIGHTS.tolist(), 0.0, 0.0, 0.0))
+"""What a picture calls bright: the meter of a tone that was read in a picture and by no meter."""
 
 
 @lru_cache(maxsize=512)

@@ -16,7 +16,7 @@ from dimgrey.core.document.scale import rescaled
 from dimgrey.core.document.tones import MAX_READINGS, ToneEntry
 from dimgrey.core.document.upgrade import free_mark
 from dimgrey.core.errors import CoreError
-from dimgrey.core.planning.plan import plan
+from dimgrey.core.planning.plan import plan, zone_for_print
 from dimgrey.core.planning.remedies import remedies
 from dimgrey.core.planning.separation import require_pairs
 from dimgrey.core.planning.tonenames import suggestions
@@ -198,14 +198,23 @@ def without_reading(document, mark, index, facts=None):
 # --- placing ---------------------------------------------------------------------------------------------------------------
 
 
-def placed(document, mark, zone):
-    """A tone placed on a zone. A school that places no single tone becomes “known tone”."""
+def placed(document, mark, zone=None, printed=None):
+    """A tone placed on a zone. A school that places no single tone becomes “known tone”.
+
+    zone: in the terms of the plan's hold. printed: instead of it, the print that the tone shall have.
+    """
     tone = require_tone(document, mark)
     school = document.placing.school
     if school in (None, "midpoint"):
         school = "known tone"
-    placing = replace(document.placing, school=school, tone=tone.name, zone=round(require_zone(zone), 4))
-    return replace(document, placing=placing)
+    placing = replace(document.placing, school=school, tone=tone.name)
+    if zone is None:
+        if not tone.is_read:
+            raise Refused(
+                f"{tone.name} has no reading yet, so it has no place in the print. Read it first.", code="unread"
+            )
+        zone = zone_for_print(brief_of(replace(document, placing=placing)), tone.name, require_zone(printed))
+    return replace(document, placing=replace(placing, zone=round(require_zone(zone), 4)))
 
 
 def with_school(document, school, targets=None):

@@ -1,6 +1,6 @@
 """The plan and the document that a frame keeps for good, of whatever version they were frozen in.
 
-A frozen zone is where a tone fell on film or sensor; how it printed was not recorded before version 2.
+A frozen zone is where a tone fell on film or sensor; how it prints was recorded later only.
 """
 
 from dataclasses import dataclass
@@ -47,9 +47,7 @@ def frozen_plan(data):
         iso=str(data.get("iso", "")),
         development=data.get("development"),
         tones=tuple(
-            FrozenTone(
-                tone["name"], tone["ev100"], tone["zone_after_filter"], tone.get("zone_printed"), tone["texture"]
-            )
+            FrozenTone(tone["name"], tone["ev100"], tone["zone_after_filter"], tone.get("print"), tone["texture"])
             for tone in data.get("tones", [])
         ),
     )

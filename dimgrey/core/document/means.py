@@ -69,6 +69,11 @@ class MediumPart:
     channel_mix: str | tuple | None = key(either(one_of(*MIXES), exactly(3, number(-5, 5))))
     reciprocity: ReciprocityPart | None = maybe(ReciprocityPart)
     development: tuple = many(DevelopmentRow, 9)
+    developed: int | None = key(
+        number(-4, 4, "integer"),
+        about="Step of development that the whole roll gets; left out: what each scene asks for.",
+    )
+    own_iso: float | str | None = key(written(), about="The film's own speed, where iso rates it otherwise.")
 
     @property
     def is_film(self):

@@ -29,6 +29,7 @@ from dimgrey.core.picture.crop import RATIOS
 from dimgrey.core.planning.schools import SCHOOLS
 
 FORMAT = "dimgrey-scene"
+HOLDS = ("before filter", "after filter", "in the print")
 MAX_TONES, MAX_FILTERS, MAX_PAIRS, MAX_NOTES = 40, 6, 8, 4000
 SCALES = ("full scale", "graphic", "high-key", "low-key", "soft")
 LIGHTS_WANTED = (
@@ -80,8 +81,11 @@ class PlacingPart:
     school: str | None = key(one_of(*SCHOOLS))
     tone: str | None = key(text(60))
     zone: float | str | None = key(written(16))
-    hold: str = key(one_of("before filter", "after filter"), "before filter")
+    hold: str | None = key(
+        one_of(*HOLDS), about="What a placed zone is a place of; left out: what the plan finds fitting."
+    )
     under_stops: float = key(number(0, 3), 0.0, about="Less exposure on purpose, for drama or to save highlights.")
+    lifted: bool = key(YES_NO, False, about="What is held back is given back in the print.")
     white: str = key(one_of("textured", "pure"), "textured")
     shadows: str = key(one_of("full", "empty"), "full")
 

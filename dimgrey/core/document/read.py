@@ -50,7 +50,7 @@ def needs_texture(tone, document):
 
 def tone_ev(tone, document):
     """EV100 of one tone, or None before its first reading. Raises CoreError for a reading that says nothing."""
-    evs = _Reader(document).evs(tone, "")
+    evs, _ = _Reader(document).evs(tone, "")
     return combined(evs).ev100 if evs else None
 
 
@@ -172,7 +172,14 @@ class _Reader:
             reciprocity=self.reciprocity(entry.reciprocity),
             developments=self.attempt("medium.development", development_table, rows) or (),
             tone=made.tone if made and entry.kind == "digital file" else PLAIN_TONE,
+            developed=entry.developed,
+            push_stops=self.push_stops(entry, speed),
         )
+
+    def push_stops(self, entry, speed):
+        """Stops that film is rated over its own speed, below 0 when it is rated under it."""
+        own = entry.own_iso and self.attempt("medium.own_iso", parse_speed, entry.own_iso, self.document.increment)
+        return speed.stops - own.stops if own and speed else 0.0
 
     def reciprocity(self, part):
         if part is None:
@@ -195,28 +202,38 @@ class _Reader:
 
     def tone(self, entry, path):
         deciding = entry.deciding_readings
+        evs, incident = self.evs(entry, path)
         return Tone(
             name=entry.name,
             role=entry.role or "other",
-            evs=self.evs(entry, path),
+            evs=evs,
+            incident=incident,
             colour=linear_colour(entry.colour) if entry.colour is not None else None,
             needs_texture=needs_texture(entry, self.document),
             mixed=max((reading.spread_stops for reading in entry.readings), default=0.0),
+            of_picture=entry.ev100 is None and all(reading.is_of_picture for reading in entry.readings),
             clipped=bool(deciding) and all(reading.clipped > CLIPPED_SHARE for reading in deciding),
         )
 
     def evs(self, entry, path):
+        """(EV100 of each reading of the tone's light, of each incident reading): the two are never averaged.
+
+        A tone of which only the incident light is known stands for a middle grey in that light.
+        """
         if entry.ev100 is not None:
             ev = self.attempt(f"{path}.ev100", ev_value, entry.ev100)
-            return () if ev is None else (ev,)
-        found = []
+            return (() if ev is None else (ev,)), ()
+        found, incident = [], []
+        metered = any(reading.kind != "incident" for reading in entry.typed_readings)
         for k, reading in enumerate(entry.readings):
             if reading.is_of_picture and reading.ev100 is None:
                 continue  # a pin in a picture whose light has no scale yet
             ev = self.attempt(f"{path}.readings[{k}]", corrected_ev, reading, self.document)
-            if ev is not None and (not reading.is_of_picture or not entry.typed_readings):
+            if ev is not None and reading.kind == "incident":
+                incident.append(ev)
+            elif ev is not None and (not reading.is_of_picture or not metered):
                 found.append(ev)
-        return tuple(found)
+        return (tuple(found) or tuple(incident)), tuple(incident)
 
     def choice(self):
         part = self.document.placing
@@ -226,6 +243,7 @@ class _Reader:
             zone=None if part.zone is None else self.attempt("placing.zone", zone_value, part.zone),
             hold=part.hold,
             under_stops=float(part.under_stops),
+            lifted=part.lifted,
             white=part.white,
             shadows=part.shadows,
         )

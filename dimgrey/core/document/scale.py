@@ -45,9 +45,11 @@ def ring_radius(document, facts):
 
 
 def typed_evs(tone, document):
-    """EV100 of the readings that a person typed, offsets and changes of the light included."""
+    """EV100 of the readings of a tone's light that a person typed, offsets and changes of the light included."""
     found = []
     for reading in tone.typed_readings:
+        if reading.kind == "incident":
+            continue  # it says how bright the light is, not how bright the tone
         try:
             found.append(corrected_ev(reading, document))
         except CoreError:

@@ -107,7 +107,7 @@ def _sentences(error, versions):
             if key not in error.instance:
                 yield f"{_join(path, key)}: missing."
     elif error.validator == "const" and path == "version":
-        readable = " and ".join(map(str, versions))
+        readable = _either(versions, quoted=False).replace(" or ", " and ")
         plural = "s" if len(versions) > 1 else ""
         yield f"version: this program reads version{plural} {readable} (got {_shown(error.instance)})."
     elif error.validator in ("const", "enum"):
@@ -153,7 +153,7 @@ def _types(value):
 
 
 def _either(options, quoted=True):
-    shown = [json.dumps(o, ensure_ascii=False) if quoted else o for o in options]
+    shown = [json.dumps(o, ensure_ascii=False) if quoted else str(o) for o in options]
     return shown[0] if len(shown) == 1 else f"{', '.join(shown[:-1])} or {shown[-1]}"
 
 

@@ -1,11 +1,12 @@
 """Older versions of the scene file, lifted one by one to the present one. Revisions and frozen frames pass here too.
 
 Version 2: every tone has a letter of its own, and every reading the offset of the meter that took it, so that a meter
-chosen later changes no reading taken before. What a placing holds stays as it was.
+chosen later changes no reading taken before. Version 3: a placing without a hold leaves it to the plan; before, it meant
+before the filter, and that is written down.
 """
 
-VERSION = 2
-VERSIONS = (1, 2)
+VERSION = 3
+VERSIONS = (1, 2, 3)
 
 
 def upgraded(data):
@@ -13,9 +14,12 @@ def upgraded(data):
 
     data: a dictionary that fits the schema of its own version.
     """
-    if data.get("version", 1) >= VERSION:
+    version = data.get("version", 1)
+    if version >= VERSION:
         return data
-    return {**data, "version": VERSION, "tones": _tones_of_version_2(data)}
+    if version < 2:
+        data = {**data, "tones": _tones_of_version_2(data)}
+    return {**data, "version": VERSION, "placing": {"hold": "before filter", **data.get("placing", {})}}
 
 
 def _tones_of_version_2(data):

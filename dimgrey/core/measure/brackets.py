@@ -59,17 +59,19 @@ def offsets(bracket):
     return (0.0, *(sign * k * bracket.step for k in range(1, half + 1) for sign in (-1, 1)))
 
 
-def frames(bracket, seconds, zones, dependable, increment="third"):
+def frames(bracket, seconds, zones, dependable, increment="third", corrected=lambda seconds: seconds):
     """The frames of a bracket by shutter.
 
-    seconds: of the plan. zones: (name, zone) of each tone that needs texture. dependable: (low, high) zones.
+    seconds: of the plan, as metered. zones: (name, zone) of each tone that needs texture. dependable: (low, high) zones.
+    corrected: from metered to given seconds; film that loses speed in long times asks for more in each frame.
     """
     low, high = dependable
     made = []
     for offset in offsets(bracket):
         time = seconds * 2.0**offset
         held = tuple(name for name, zone in zones if low - 0.01 <= zone + offset <= high + 0.01)
-        made.append(BracketFrame(offset, marked_time(time, increment), time, held))
+        given = corrected(time)
+        made.append(BracketFrame(offset, marked_time(given, increment), given, held))
     return tuple(made)
 
 

@@ -135,6 +135,12 @@ def format_stops(stops, divisions=3, signed=False):
     return ("−" if stops < 0 else "+" if signed else "") + text
 
 
+def counted_stops(stops, divisions=3, signed=False):
+    """Stops with their unit: "⅔ stop", "1 stop", "2⅓ stops". divisions, signed: as of `format_stops`."""
+    text = format_stops(stops, divisions, signed)
+    return f"{text} stop" if round(abs(stops) * divisions) in range(1, divisions + 1) else f"{text} stops"
+
+
 def format_aperture(marked):
     """A marked aperture as it is engraved: f/8."""
     return f"f/{marked.name}"

@@ -18,20 +18,10 @@ from dimgrey.core.colour.encoding import (
     srgb_of_linear,
 )
 from dimgrey.core.planning.development import developed_zone
+from dimgrey.core.planning.prints import FILE_CURVE, PRINT_CURVE, SENSOR_WHITE, WHITE_RAMP
 from dimgrey.core.planning.zones import MIDDLE
 
-PRINT_CURVE = ((-5, -4, -3, -2, -1, 0, 1, 2, 3, 4, 5), (3, 8, 16, 26, 38, 50, 63, 76, 87, 95, 99))
-SENSOR_WHITE, WHITE_RAMP = 3.3, 0.3
-"""Stops from middle grey at which a sensor clips, and over how many the file runs up to white before."""
-FILE_CURVE = ((-6, -5, -4, -3, -2, -1, 0, 1, 2, 2.7, 3.3), (1, 3, 8, 16, 26, 38, 50, 66, 84, 95, 100))
-"""Stops from middle grey against L*: a print on paper from film, and a camera's own file."""
-
 STEPS = 65536
-
-
-def curve_for(medium_kind):
-    """The display curve of a medium: the print for film and slide, the camera's file for digital."""
-    return PRINT_CURVE if medium_kind in ("film", "slide") else FILE_CURVE
 
 
 @lru_cache(maxsize=4)

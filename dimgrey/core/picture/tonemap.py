@@ -1,15 +1,16 @@
 """A chain, an exposure and a medium as one map from scene light to zones and lightness, for measuring pictures."""
 
 from dataclasses import dataclass
+from functools import cache
 
 import numpy as np
 
-from dimgrey.core.camera.setups import toned_stops
 from dimgrey.core.colour.chain import DARKEST_GREY
 from dimgrey.core.colour.encoding import MIDDLE_GREY
 from dimgrey.core.colour.refine import terms_of
-from dimgrey.core.picture.display import curve_for, lightness_through
+from dimgrey.core.picture.display import lightness, lightness_through
 from dimgrey.core.planning.development import developed_zone
+from dimgrey.core.planning.prints import PRINT_CURVE, curve_for
 from dimgrey.core.planning.zones import MIDDLE
 
 MEASURED_SIDE = 400
@@ -37,8 +38,11 @@ class ToneMap:
         return np.asarray(linear, float) @ np.asarray(self.terms[:3])
 
     def zones(self, linear):
-        """Zone that each pixel prints on, not limited to 0..10. linear: shape (..., 3). Returns shape (...)."""
-        return MIDDLE + toned_stops(self._held_stops(linear), self.tone)
+        """Print of each pixel as a zone; what is blacker or whiter than paper goes on below 0 and above 10.
+
+        linear: shape (..., 3). Returns shape (...).
+        """
+        return zones_of_lightness(self.lightness(linear))
 
     def _held_stops(self, linear):
         grey = np.maximum(self.grey(linear), DARKEST_GREY)
@@ -47,6 +51,20 @@ class ToneMap:
     def lightness(self, linear):
         """L* at which each pixel is shown, 0..100. Shape as `zones`."""
         return lightness_through(self._held_stops(linear), self.tone, curve_for(self.kind))
+
+
+@cache
+def _print_table():
+    grid = np.linspace(PRINT_CURVE[0][0], PRINT_CURVE[0][-1], 2561)
+    return lightness(grid, PRINT_CURVE), grid + MIDDLE
+
+
+def zones_of_lightness(l_star):
+    """Print of lightnesses as zones, any shape: the zone whose grey each is, on below 0 and above 10 a zone for each L*."""
+    shown, zones = _print_table()
+    l_star = np.asarray(l_star, float)
+    beyond = np.minimum(l_star - shown[0], 0) + np.maximum(l_star - shown[-1], 0)
+    return np.interp(l_star, shown, zones) + beyond
 
 
 def reduced(planes, side=MEASURED_SIDE):

@@ -6,7 +6,6 @@ Each says what it changes, so that it can be taken and undone. Source: HANDBOOK 
 from dataclasses import dataclass, field, replace
 
 from dimgrey.core.picture.measures import balance
-from dimgrey.core.planning.development import developed_zone
 from dimgrey.core.planning.separation import MERGE, colour_choices
 from dimgrey.core.sky.daylight import mentions
 
@@ -61,7 +60,7 @@ def _range(result):
     if len(tones) < 2:
         return
     low, high = result.brief.medium.dependable
-    seen = [tone.zone_held for tone in tones]
+    seen = [tone.held for tone in tones]
     spread, room = max(seen) - min(seen), high - low
     over = max(max(seen) - high, low - min(seen))
     # A fifth of a zone is less than a menu step changes.
@@ -164,7 +163,7 @@ def _scale(result, scale, zones):
 
 
 def _shadows(result):
-    deep = [tone for tone in result.tones if developed_zone(tone.zone_after_filter, 0) < 1.5 and not tone.needs_texture]
+    deep = [tone for tone in result.tones if tone.printed < 1.5 and not tone.needs_texture]
     if deep and result.brief.medium.kind.startswith("digital"):
         yield Proposal(
             "grain",

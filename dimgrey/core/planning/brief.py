@@ -11,12 +11,16 @@ from dimgrey.core.measure.metering import combined
 from dimgrey.core.measure.stops import Marked
 from dimgrey.core.planning.media import Medium
 
+HOLDS = ("before filter", "after filter", "in the print")
 ROLES = ("shadow", "highlight", "subject", "background", "sky", "skin", "other")
 
 
 @dataclass(frozen=True)
 class Tone:
-    """A key tone. evs: EV100 of each reading, empty before the first. colour: linear sRGB, or None for a neutral.
+    """A key tone. evs: EV100 of each reading of its light, empty before the first. colour: linear sRGB, or None for a neutral.
+
+    incident: EV100 of each incident reading beside them; it is a setting already and is averaged with no other. of_picture:
+    its light was read in the picture, not by a meter.
 
     needs_texture: whether the range counts it; a tone that may go to black or white does not.
     mixed: the widest 10-90 % spread in stops seen under a spot, 0 when unknown. clipped: only a blank part of a picture
@@ -30,6 +34,8 @@ class Tone:
     needs_texture: bool = True
     mixed: float = 0.0
     clipped: bool = False
+    incident: tuple = ()
+    of_picture: bool = False
 
     @cached_property
     def reading(self):
@@ -74,16 +80,19 @@ class Glass:
 
 @dataclass(frozen=True)
 class PlacingChoice:
-    """How the photographer wants to place: school, and tone and zone where they are chosen. hold: before, after.
+    """How the photographer wants to place: school, and tone and zone where they are chosen. hold: one of HOLDS, or None for
+    what `placing.usual_hold` says.
 
-    under_stops: exposure held back on purpose. white: "textured" or "pure". shadows: "full" or "empty".
+    under_stops: exposure held back on purpose. lifted: the print gives it back. white: "textured" or "pure". shadows:
+    "full" or "empty".
     """
 
     school: str = "shadow"
     tone: str | None = None
     zone: float | None = None
-    hold: str = "before filter"
+    hold: str | None = None
     under_stops: float = 0.0
+    lifted: bool = False
     white: str = "textured"
     shadows: str = "full"
 

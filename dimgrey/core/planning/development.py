@@ -8,6 +8,8 @@ REACH = (-2, 2)
 """Steps of development that a film's table usually covers; a kit's own table replaces it."""
 FIRST_MOVED, TARGET_SPREAD = 3.0, 4.0
 """Zone above which development moves tones, and the zones that N is made for above it."""
+LEAST_SPREAD = 1.0
+"""No development stretches less than a stop to the whole paper."""
 
 
 def development_step(target_spread_stops, measured_spread_stops):
@@ -21,15 +23,28 @@ def format_development(step):
 
 
 def developed_zone(zone, step):
-    """Zone at which a tone prints after development, ``3 + (z - 3)(4 + k) / 4`` above III; shadows hardly move.
+    """Zone at which a tone prints after development, ``3 + (z - 3) 4 / (4 - k)`` above III; shadows hardly move.
+
+    A spread of 4 - k stops, which N+k is chosen for, prints as the four that are wanted. zone: a number or an array of zones.
+    step: k of N+k. Returns the same kind and shape.
+
+    >>> developed_zone(9.0, -2), developed_zone(6.0, 1), developed_zone(2.0, -2)
+    (7.0, 7.0, 2.0)
+    """
+    above = (zone - FIRST_MOVED) * (zone > FIRST_MOVED)
+    return zone + above * (TARGET_SPREAD / max(TARGET_SPREAD - step, LEAST_SPREAD) - 1)
+
+
+def undeveloped_zone(zone, step):
+    """The fall that `developed_zone` prints on `zone`; a film's limits above III lie there.
 
     zone: a number or an array of zones. step: k of N+k. Returns the same kind and shape.
 
-    >>> developed_zone(7.0, -1)
-    6.0
+    >>> undeveloped_zone(7.0, -2), undeveloped_zone(7.0, 1)
+    (9.0, 6.0)
     """
     above = (zone - FIRST_MOVED) * (zone > FIRST_MOVED)
-    return zone + above * step / TARGET_SPREAD
+    return zone + above * (max(TARGET_SPREAD - step, LEAST_SPREAD) / TARGET_SPREAD - 1)
 
 
 @dataclass(frozen=True)

@@ -1,22 +1,44 @@
 """How each number of a plan was reached, in one line: the sums behind "why this?"."""
 
 from dimgrey.core.measure.stops import format_aperture, format_seconds, format_stops, format_time
+from dimgrey.core.planning.development import format_development
 from dimgrey.core.planning.media import DEPENDABLE
+from dimgrey.core.planning.placing import BEFORE, IN_THE_PRINT
 from dimgrey.core.planning.schools import SCHOOLS
-from dimgrey.core.planning.zones import format_zone
+from dimgrey.core.planning.zones import MIDDLE, format_zone
+
+TOLD = 0.005
+"""Stops below which a term of a sum is left out: it would read 0."""
 
 
 def why_setting(plan):
     """The placing as a sum."""
-    placed, zone = plan.placed, format_zone(plan.placement.zone)
+    placement, placed, zone = plan.placement, plan.placed, format_zone(plan.placement.zone)
+    setting = f"{_held_back(plan)} = setting EV {_n(plan.setting_ev100)}."
     if placed is None:
-        return f"Half of darkest plus brightest texture goes on {zone}: setting EV {_n(plan.setting_ev100)}."
-    held = plan.brief.choice.hold == "after filter" and abs(placed.shift_stops) > 0.005
-    shift = f" {_signed(placed.shift_stops)} (filter shift)" if held else ""
-    return (
-        f"EV {_n(placed.ev100)} of {placed.name}{shift} + 5 − {_n(plan.placement.zone)} ({zone}) "
-        f"= setting EV {_n(plan.setting_ev100)}."
-    )
+        return f"Half of darkest plus brightest texture goes on {zone}{_of_hold(plan)}{setting}"
+    if placement.school == "incident" and placement.setting_ev100 != placed.ev100 + MIDDLE - placement.zone:
+        return f"The light was measured, and its reading is the setting{setting}"
+    terms = f"EV {_n(placed.ev100)} of {placed.name}"
+    if plan.graduated_stops and placed.role == "sky":
+        terms += f" − {_n(plan.graduated_stops)} (graduated filter)"
+    if placement.hold != BEFORE and abs(placed.shift_stops) > TOLD:
+        terms += f" {_signed(placed.shift_stops)} (filter shift)"
+    if placement.hold == IN_THE_PRINT:
+        push = plan.brief.medium.push_stops
+        terms += f" {_signed(-push)} (push)" if push else ""
+        fall = placed.fall + plan.brief.choice.under_stops
+        return f"{terms} + 5 − {_n(fall)} (falls there to print on {zone}){setting}"
+    return f"{terms} + 5 − {_n(placement.zone)} ({zone}){setting}"
+
+
+def _of_hold(plan):
+    return "" if plan.placement.hold == BEFORE else f", {plan.placement.hold}"
+
+
+def _held_back(plan):
+    under = plan.brief.choice.under_stops
+    return f" + {_n(under)} held back on purpose" if under else ""
 
 
 def why_school(plan_or_name):
@@ -36,7 +58,7 @@ def why_filter(plan):
         parts.append("Metered through the filter: no factor is added.")
     elif cost.printed_stops is not None:
         parts.append(
-            f"Printed factor {2**cost.printed_stops:.2g}: {_n(cost.printed_stops)} stops; computed {_n(cost.computed_stops)}."
+            f"Printed factor {2**cost.printed_stops:.3g}: {_n(cost.printed_stops)} stops; computed {_n(cost.computed_stops)}."
         )
     elif cost.computed_stops:
         parts.append(f"Factor {2**cost.computed_stops:.2f} from the spectra: {_n(cost.computed_stops)} stops.")
@@ -52,6 +74,8 @@ def why_exposure(plan):
         terms += f" − filter {_n(plan.filter_cost.stops)}"
     if plan.bellows:
         terms += f" − close-up {_n(plan.bellows)}"
+    if plan.development_stops:
+        terms += f" {_signed(-plan.development_stops)} for {plan.development}".replace(" −", " − ").replace(" +", " + ")
     marked = f"{format_aperture(plan.aperture)} at ISO {plan.speed.name} needs {format_seconds(plan.shutter_seconds)}"
     text = f"{terms} = EV {_n(plan.exposure_ev100)}; {marked}, marked {format_time(plan.shutter)} ({_signed(plan.rounding_stops)} stop)."
     if plan.corrected_seconds > plan.shutter_seconds * 1.001:
@@ -66,27 +90,54 @@ def why_range(plan):
     medium = plan.brief.medium
     low, high = medium.dependable
     default = " (default)" if medium.dependable == DEPENDABLE[medium.kind] else ""
-    text = f"Brightest minus darkest texture: {_n(plan.range_stops)} stops; the medium holds {_n(high - low)} ({format_zone(low)}–{format_zone(high)}{default})."
-    if plan.development_step is not None:
-        text += f" As the film sees it through the filter: {_n(high - low)} − {_n(high - low - _step_exact(plan))} asks for {plan.development or 'more than its table'}."
+    text = (
+        f"Brightest minus darkest texture, after the filters: {_n(plan.range_stops)} stops; "
+        f"the medium holds {_n(high - low)} ({format_zone(low)}–{format_zone(high)}{default})."
+    )
+    if plan.asked_step is None:
+        return text
+    spare = high - low - plan.range_stops
+    text += f" {_n(high - low)} − {_n(plan.range_stops)} = {_n(spare)} asks for {format_development(plan.asked_step)}"
+    text += (
+        ", since brighter tones stand above that more development would spread."
+        if spare >= 0.5 and not plan.asked_step
+        else "."
+    )
+    if medium.developed is not None:
+        text += f" The roll gets {format_development(medium.developed)}."
+    elif plan.development is None:
+        text += " The film's table does not reach so far; N is counted with."
     return text
 
 
-def _step_exact(plan):
-    seen = [tone.zone_after_filter for tone in plan.tones if tone.needs_texture]
-    low, high = plan.brief.medium.dependable
-    return (high - low) - (max(seen) - min(seen))
-
-
 def why_tone(tone, plan):
-    """Where one tone falls, as a sum."""
-    text = f"5 + EV {_n(tone.ev100)} − setting {_n(plan.setting_ev100)} = {_n(tone.zone)} ({format_zone(tone.zone)})"
-    if abs(tone.shift_stops) > 0.005:
-        text += f"; filter and medium {_signed(tone.shift_stops)} = {_n(tone.zone_after_filter)}"
-    if abs(tone.zone_printed - tone.zone_after_filter) > 0.005:
-        how = f"{plan.development} prints it on" if plan.development else "the setup puts it on"
-        text += f"; {how} {format_zone(tone.zone_printed)}"
+    """Where one tone falls and how it prints, as a sum."""
+    graduated = plan.graduated_stops if tone.role == "sky" else 0.0
+    text = f"5 + EV {_n(tone.ev100)}" + (f" − {_n(graduated)} (graduated filter)" if graduated else "")
+    text += f" − setting {_n(plan.setting_ev100)} = {_n(tone.zone)} ({format_zone(tone.zone)})"
+    push = plan.brief.medium.push_stops
+    if abs(tone.shift_stops) > TOLD or push:
+        moved = f"filter and medium {_signed(tone.shift_stops)}" if abs(tone.shift_stops) > TOLD else ""
+        pushed = f"push {_signed(-push)}" if push else ""
+        text += f"; {', '.join(filter(None, (moved, pushed)))}: falls on {_n(tone.fall)} ({format_zone(tone.fall)})"
+    if abs(tone.printed - tone.fall) > TOLD:
+        text += f"; {_way_to_the_print(plan)} {format_zone(tone.printed)}"
     return text + "."
+
+
+def _way_to_the_print(plan):
+    """What turns a fall into its print, in words."""
+    printing, medium = plan.printing, plan.brief.medium
+    said = []
+    if printing.lift:
+        said.append(f"lifted by {_n(printing.lift)}")
+    if printing.step:
+        said.append(format_development(printing.step))
+    if any(printing.tone):
+        said.append("the setup")
+    if not medium.is_film:
+        said.append("the sensor's curve" if medium.kind == "digital raw" else "the file's curve")
+    return f"{' and '.join(said) or 'the paper'} prints it on" if len(said) < 2 else f"{', '.join(said)} print it on"
 
 
 def dial_words(plan):
@@ -98,8 +149,10 @@ def dial_words(plan):
 
 def _n(value):
     """A number of stops with two decimals, without needless zeros, with a true minus."""
-    return f"{value:.2f}".rstrip("0").rstrip(".").replace("-", "−") or "0"
+    text = f"{value:.2f}".rstrip("0").rstrip(".")
+    return "0" if text == "-0" else text.replace("-", "−")
 
 
 def _signed(value):
-    return ("+" if value >= 0 else "") + _n(value)
+    text = _n(value)
+    return text if text == "0" or text.startswith("−") else f"+{text}"

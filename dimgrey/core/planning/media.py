@@ -6,11 +6,12 @@ from itertools import pairwise
 
 import numpy as np
 
-from dimgrey.core.camera.setups import plain_stops, toned_stops
+from dimgrey.core.camera.setups import plain_stops
 from dimgrey.core.colour.chain import glass_chain, mixed_chain
 from dimgrey.core.colour.responses import RED_BLIND
 from dimgrey.core.errors import CoreError
 from dimgrey.core.measure.longexposure import Reciprocity
+from dimgrey.core.planning.prints import Printing
 from dimgrey.core.planning.zones import MIDDLE
 
 KINDS = ("film", "slide", "digital raw", "digital file")
@@ -41,7 +42,8 @@ class Medium:
 
     developments: the film's own Development table, () for the usual reach without times. tone: contrast, highlights and
     shadows of the setup that an in-camera file is made with; its limits are zones of exposure, so a softer setup widens
-    them. plain: (dependable, outer) before the setup.
+    them. plain: (dependable, outer) before the setup. developed: step of development that the whole roll gets, None for what
+    each scene asks for. push_stops: stops that film is rated over its own speed.
     """
 
     kind: str = "film"
@@ -54,11 +56,14 @@ class Medium:
     developments: tuple = ()
     tone: tuple = (0.0, 0.0, 0.0)
     plain: tuple = ()
+    developed: int | None = None
+    push_stops: float = 0.0
 
-    @property
-    def shown_outer(self):
-        """The outer limits as zones of the finished file, after the setup; for the rest the same as `outer`."""
-        return tuple(MIDDLE + toned_stops(zone - MIDDLE, self.tone) for zone in self.outer)
+    def prints_of(self, limits):
+        """Where limits of this medium stand in the print, zones. A film's move with its development, so that they print alike
+        at every step. limits: (low, high), such as `dependable`."""
+        printing = Printing(self.kind, 0, self.tone)
+        return tuple(printing.print(zone).zone for zone in limits)
 
     def with_tone(self, tone):
         """This medium with another setup's tone effects."""
@@ -105,13 +110,15 @@ def medium(
     reciprocity=None,
     developments=(),
     tone=(0.0, 0.0, 0.0),
+    developed=None,
+    push_stops=0.0,
 ):
     """A medium with the defaults of its kind where nothing else is known.
 
     kind: one of KINDS. iso: exact speed. response: a response class; film without one is general panchromatic, a
     sensor without one is a colour sensor. dependable, outer: (low, high) zones. headroom, footroom: stops from middle
     grey to clipping and to the loss of texture; they set the outer limits. channel_mix: of a colour sensor. reciprocity,
-    developments: of a film. tone: of a setup, see Medium. Raises CoreError where limits contradict.
+    developments, developed, push_stops: of a film. tone: of a setup, see Medium. Raises CoreError where limits contradict.
     """
     if response is None and kind in ("film", "slide"):
         response = "general panchromatic"
@@ -128,6 +135,8 @@ def medium(
     made = Medium(
         kind, iso, response, (inner_low, inner_high), (low, high), channel_mix or "none", reciprocity, developments
     )
+    if kind == "film":
+        made = replace(made, developed=developed, push_stops=push_stops)
     return made.with_tone(tone) if any(tone) else made
 
 

@@ -5,11 +5,10 @@ is said by core.cautions.
 """
 
 import math
-from dataclasses import dataclass, replace
+from dataclasses import dataclass, field, replace
 from functools import cached_property
 
-from dimgrey.core.camera.setups import toned_stops
-from dimgrey.core.colour.chain import Chain, glass_chain, tone_shift_stops
+from dimgrey.core.colour.chain import Chain
 from dimgrey.core.measure import exposure as ex
 from dimgrey.core.measure.brackets import frames
 from dimgrey.core.measure.longexposure import corrected_seconds
@@ -17,26 +16,24 @@ from dimgrey.core.measure.optics import bellows_stops
 from dimgrey.core.measure.stops import Marked, marked_speed
 from dimgrey.core.planning.brief import Brief
 from dimgrey.core.planning.development import (
-    Development,
     developed_zone,
-    development_step,
-    format_development,
-    reach_of,
-    row_for,
 )
 from dimgrey.core.planning.media import texture
-from dimgrey.core.planning.placing import Placement, place
-from dimgrey.core.planning.zones import MIDDLE, zone_of
+from dimgrey.core.planning.placing import AFTER, BEFORE, IN_THE_PRINT, Hold, Placement, place, usual_hold
+from dimgrey.core.planning.prints import Print, Printing
+from dimgrey.core.planning.spread import development_for, light_of, range_stops, tone_shifts
+from dimgrey.core.planning.zones import ZONE_MAX, ZONE_MIN, zone_of
 
 DEFAULT_F_NUMBER = 8.0
 
 
 @dataclass(frozen=True)
 class PlannedTone:
-    """Where a tone falls: on the setting, after filter and medium, where the medium holds it, and as shown.
+    """Where a tone falls and how it prints.
 
-    zone_held: after the film's development, before a setup's tone curve; the medium's limits are compared with it.
-    zone_printed: after both.
+    zone: its light on the setting, before the filter. fall: its place on film or sensor, after the filter. held: the fall as
+    the medium's limits see it, moved by the film's development as they are. print: the grey a viewer will see of it.
+    texture: what the medium keeps of it there.
     """
 
     name: str
@@ -44,11 +41,16 @@ class PlannedTone:
     ev100: float
     zone: float
     shift_stops: float
-    zone_after_filter: float
-    zone_held: float
-    zone_printed: float
+    fall: float
+    held: float
+    print: Print
     texture: str
     needs_texture: bool
+
+    @property
+    def printed(self):
+        """Its print as a zone, 0..10."""
+        return self.print.zone
 
 
 @dataclass(frozen=True)
@@ -63,7 +65,10 @@ class FilterCost:
 
 @dataclass(frozen=True)
 class Plan:
-    """The result. Stops are exact; `aperture` and `shutter` are marked, `shutter_seconds` is before marking."""
+    """The result. Stops are exact; `aperture` and `shutter` are marked, `shutter_seconds` is before marking.
+
+    development_step: of the film's development, whether automatic or held; asked_step: what this scene alone asks for.
+    """
 
     brief: Brief
     placement: Placement
@@ -85,22 +90,34 @@ class Plan:
     development_stops: float = 0.0
     development_minutes: float | None = None
     graduated_stops: float = 0.0
+    asked_step: int | None = None
+    printing: Printing = field(default_factory=Printing)
 
     @cached_property
     def bracket_frames(self):
         """Frames of the bracket, () without one."""
         if self.brief.bracket is None:
             return ()
-        zones = [(tone.name, tone.zone_held) for tone in self.tones if tone.needs_texture]
-        return frames(
-            self.brief.bracket, self.shutter_seconds, zones, self.brief.medium.dependable, self.brief.increment
-        )
+        zones = [(tone.name, tone.held) for tone in self.tones if tone.needs_texture]
+        medium = self.brief.medium
+        given = lambda seconds: corrected_seconds(seconds, medium.reciprocity if medium.is_film else None)
+        return frames(self.brief.bracket, self.shutter_seconds, zones, medium.dependable, self.brief.increment, given)
 
     @property
     def dial_stops(self):
-        """Compensation to dial in an automatic mode with the spot on the placed tone, or None without one."""
+        """Compensation to dial in an automatic mode with the spot on the placed tone; None without one, and where the light
+        itself was measured, whose reading is set and not dialled."""
         placed = self.placed
-        return None if placed is None else placed.ev100 - self.setting_ev100
+        if placed is None or self.placement.school == "incident":
+            return None
+        return placed.ev100 - self.setting_ev100 + self.development_stops
+
+    def kept_zone(self, tone):
+        """The zone at which placing a PlannedTone would change nothing, in the terms of the plan's hold."""
+        under = self.brief.choice.under_stops
+        if self.placement.hold == IN_THE_PRINT:
+            return replace(self.printing, lift=0.0).print(tone.fall + under).zone
+        return tone.zone + under + (tone.shift_stops if self.placement.hold == AFTER else 0.0)
 
     @property
     def speed(self):
@@ -115,20 +132,6 @@ class Plan:
         return ex.combinations(self.exposure_ev100, self.brief.medium.iso, self.brief.increment, self.brief.limits)
 
 
-@dataclass(frozen=True)
-class DevelopmentChoice:
-    """wanted: the step that the spread asks for, None without one. row: what is used, N where the table does not reach."""
-
-    wanted: int | None
-    row: Development
-    reached: bool
-
-    @property
-    def words(self):
-        """ "N-1", or None beyond the table or without a development."""
-        return format_development(self.wanted) if self.reached else None
-
-
 def plan(brief):
     """The plan of a scene.
 
@@ -137,12 +140,13 @@ def plan(brief):
     Source: HANDBOOK 4: placing ``EV(setting) = EV(tone) + 5 - zone``, fall ``5 + EV - EV(setting)``,
     exposure ``EV(setting) - filter stops - bellows stops``.
     """
-    medium, chain, graduated = brief.medium, brief.medium.chain(brief.light, brief.coloured), brief.graduated_stops
+    medium, chain = brief.medium, brief.medium.chain(brief.light, brief.coloured)
     shifts = tone_shifts(brief, chain)
     read = tuple(tone for tone in brief.tones if tone.evs)
-    placement = _placed(brief, read, shifts)
     cost, bellows = filter_cost(brief), bellows_stops(brief.magnification)
-    development = development_for(medium, read, shifts)
+    development = development_for(brief, read, shifts)
+    printing = printing_of(brief, development)
+    placement = _placed(brief, read, shifts, development.row.step)
     exposure_ev = placement.setting_ev100 - cost.stops - bellows - development.row.stops
     aperture, shutter, seconds = _camera_setting(brief, exposure_ev)
     return Plan(
@@ -159,35 +163,68 @@ def plan(brief):
         corrected_seconds=corrected_seconds(seconds, medium.reciprocity if medium.is_film else None),
         rounding_stops=shutter.stops - aperture.stops + exposure_ev + math.log2(medium.iso / 100),
         tones=tuple(
-            _fallen(tone, placement.setting_ev100, shifts[tone.name], medium, development.row.step) for tone in read
+            _fallen(tone, light_of(brief, tone), placement.setting_ev100, shifts[tone.name], medium, printing)
+            for tone in read
         ),
-        range_stops=range_stops(read, graduated),
+        range_stops=range_stops(brief, read, shifts),
         development=development.words,
         development_step=development.wanted,
-        hold_difference_stops=_hold_difference(brief.choice, placement, shifts),
+        hold_difference_stops=_hold_difference(placement, shifts),
         development_stops=development.row.stops,
         development_minutes=development.row.minutes if development.reached else None,
-        graduated_stops=graduated,
+        graduated_stops=brief.graduated_stops,
+        asked_step=development.asked,
+        printing=printing,
     )
 
 
-def tone_shifts(brief, chain):
-    """name -> stops by which each tone moves from the metered zone: what the chain sees, and what a graduated filter holds.
-
-    chain: the Chain from colour to grey that is looked through.
-    """
-    meter = glass_chain("eye", brief.light, brief.coloured if brief.through_filter else ())
-    held = brief.graduated_stops
-    seen = lambda tone: 0.0 if tone.colour is None else tone_shift_stops(chain, tone.colour, meter)
-    return {tone.name: seen(tone) - (held if tone.role == "sky" else 0.0) for tone in brief.tones}
+def printing_of(brief, development):
+    """Printing of a brief with a DevelopmentChoice."""
+    medium, choice = brief.medium, brief.choice
+    return Printing(medium.kind, development.row.step, medium.tone, choice.under_stops if choice.lifted else 0.0)
 
 
-def _placed(brief, read, shifts):
+def _hold(brief, shifts, step):
+    """What a placed zone means in a brief. shifts: name -> stops. step: of the film's development."""
+    medium, choice = brief.medium, brief.choice
+    name = choice.hold or usual_hold(choice.school, medium, step)
+    light = lambda tone: light_of(brief, tone)
+    filtered = lambda tone: light(tone) + shifts[tone.name]
+    if name == BEFORE:
+        return Hold(name, light)
+    if name == AFTER:
+        return Hold(name, filtered)
+    # The print is aimed at as if nothing were held back; what is held back on purpose comes on top, lifted later or not.
+    printing = Printing(medium.kind, step, medium.tone)
+    limit = Printing(medium.kind, 0, medium.tone)  # a film's limits move with its development
+    on_film = lambda tone: filtered(tone) - medium.push_stops
+    return Hold(name, on_film, printing.fall_for, lambda zone: limit.print(zone).zone)
+
+
+def _placed(brief, read, shifts, step):
     """Placement of a brief, with what is held back on purpose counted in."""
     choice = brief.choice
-    after = (lambda tone: shifts[tone.name]) if choice.hold == "after filter" else None
-    placement = place(choice.school, read, brief.medium, choice.tone, choice.zone, after, choice.white, choice.shadows)
+    hold = _hold(brief, shifts, step)
+    placement = place(choice.school, read, brief.medium, hold, choice.tone, choice.zone, choice.white, choice.shadows)
     return replace(placement, setting_ev100=placement.setting_ev100 + choice.under_stops)
+
+
+def zone_for_print(brief, name, printed):
+    """The zone to place a tone on, in the terms of the plan's hold, so that it prints on `printed`; held within 0..10.
+
+    name: of a read Tone. printed: a zone.
+    """
+    shifts = tone_shifts(brief, brief.medium.chain(brief.light, brief.coloured))
+    step = development_for(brief, tuple(tone for tone in brief.tones if tone.evs), shifts).row.step
+    medium, choice = brief.medium, brief.choice
+    hold = choice.hold or usual_hold(choice.school, medium, step)
+    kept_back = 0.0 if choice.lifted else choice.under_stops
+    fall = Printing(medium.kind, step, medium.tone).fall_for(printed) + kept_back
+    if hold == IN_THE_PRINT:
+        zone = Printing(medium.kind, step, medium.tone).print(fall).zone
+    else:
+        zone = fall + medium.push_stops - (shifts[name] if hold == BEFORE else 0.0)
+    return min(max(zone, ZONE_MIN), ZONE_MAX)
 
 
 def filter_cost(brief):
@@ -205,29 +242,6 @@ def filter_cost(brief):
     return FilterCost(coloured_stops + grey, coloured_stops, computed, printed)
 
 
-def range_stops(read, graduated=0.0):
-    """Brightest minus darkest tone that needs texture, in stops; None with fewer than two.
-
-    read: Tone each. graduated: stops that are held back over tones of the role sky.
-    """
-    evs = [tone.ev100 - (graduated if tone.role == "sky" else 0.0) for tone in read if tone.needs_texture]
-    return max(evs) - min(evs) if len(evs) > 1 else None
-
-
-def development_for(medium, read, shifts):
-    """DevelopmentChoice of a film from the spread as it sees it, after the filter; N for all other media.
-
-    read: Tone each. shifts: name -> stops, as `tone_shifts` gives them.
-    """
-    seen = [tone.ev100 + shifts[tone.name] for tone in read if tone.needs_texture]
-    if medium.kind != "film" or len(seen) < 2:
-        return DevelopmentChoice(None, row_for(medium.developments, 0), False)
-    wanted = development_step(medium.dependable[1] - medium.dependable[0], max(seen) - min(seen))
-    low, high = reach_of(medium.developments)
-    reached = low <= wanted <= high
-    return DevelopmentChoice(wanted, row_for(medium.developments, wanted if reached else 0), reached)
-
-
 def _camera_setting(brief, exposure_ev):
     """Marked aperture and shutter, and the exact time; the side that was chosen leads, the aperture when both were."""
     iso, increment, limits = brief.medium.iso, brief.increment, brief.limits
@@ -240,26 +254,28 @@ def _camera_setting(brief, exposure_ev):
     return aperture, brief.shutter or ex.marked_time(seconds, increment), seconds
 
 
-def _fallen(tone, setting_ev100, shift, medium, step):
-    """PlannedTone of a Tone. shift: stops, by filter and medium. step: of the film's development."""
-    zone = zone_of(tone.ev100, setting_ev100)
-    held = developed_zone(zone + shift, step)
+def _fallen(tone, light, setting_ev100, shift, medium, printing):
+    """PlannedTone of a Tone. light: its EV100 before coloured glass. shift: stops, by filter and medium."""
+    zone = zone_of(light, setting_ev100)
+    # Film that is rated over its speed gets less than its meter says.
+    fall = zone + shift - medium.push_stops
+    held = developed_zone(fall, printing.step)
     return PlannedTone(
         name=tone.name,
         role=tone.role,
         ev100=tone.ev100,
         zone=zone,
         shift_stops=shift,
-        zone_after_filter=zone + shift,
-        zone_held=held,
-        zone_printed=MIDDLE + toned_stops(held - MIDDLE, medium.tone),
+        fall=fall,
+        held=held,
+        print=printing.print(fall),
         texture=texture(held, medium),
         needs_texture=tone.needs_texture,
     )
 
 
-def _hold_difference(choice, placement, shifts):
+def _hold_difference(placement, shifts):
     """What holding the zone after the filter instead of before would change in the setting, in stops."""
-    if placement.tone is None:
+    if placement.tone is None or placement.hold == IN_THE_PRINT:
         return 0.0
-    return shifts[placement.tone] if choice.hold == "before filter" else -shifts[placement.tone]
+    return shifts[placement.tone] if placement.hold == BEFORE else -shifts[placement.tone]

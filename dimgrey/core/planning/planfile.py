@@ -11,7 +11,7 @@ def plan_as_json(result, cautions=()):
         "version": 1,
         "title": result.brief.title,
         "iso": int(result.speed.name),
-        "placing": {"school": placed.school, "tone": placed.tone, "zone": _tidy(placed.zone)},
+        "placing": {"school": placed.school, "tone": placed.tone, "zone": _tidy(placed.zone), "hold": placed.hold},
         "setting_ev100": _tidy(result.setting_ev100),
         "exposure_ev100": _tidy(result.exposure_ev100),
         "filter_stops": _tidy(result.filter_cost.stops),
@@ -30,8 +30,10 @@ def plan_as_json(result, cautions=()):
                 "role": tone.role,
                 "ev100": _tidy(tone.ev100),
                 "zone": _tidy(tone.zone),
-                "zone_after_filter": _tidy(tone.zone_after_filter),
-                "zone_printed": _tidy(tone.zone_printed),
+                "zone_after_filter": _tidy(tone.fall),
+                "fall": _tidy(tone.fall),
+                "print": _tidy(tone.printed),
+                "beyond_paper": tone.print.beyond,
                 "texture": tone.texture,
             }
             for tone in result.tones
@@ -39,6 +41,7 @@ def plan_as_json(result, cautions=()):
         "range_stops": None if result.range_stops is None else _tidy(result.range_stops),
         "development": result.development,
         "development_minutes": result.development_minutes,
+        "development_stops": _tidy(result.development_stops),
         "bracket": [
             {
                 "offset_stops": _tidy(f.offset_stops),

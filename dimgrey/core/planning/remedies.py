@@ -34,9 +34,9 @@ def remedies(result):
     if not textured:
         return ()
     low, high = medium.dependable
-    brightest = max(textured, key=lambda tone: tone.zone_held)
-    darkest = min(textured, key=lambda tone: tone.zone_held)
-    over, under = brightest.zone_held - high, low - darkest.zone_held
+    brightest = max(textured, key=lambda tone: tone.held)
+    darkest = min(textured, key=lambda tone: tone.held)
+    over, under = brightest.held - high, low - darkest.held
     if max(over, under) < 0.2:
         return ()
     found = []
@@ -44,17 +44,17 @@ def remedies(result):
         found.append(Remedy("development", f"Develop {result.development}; it is counted in already."))
     skies = [tone for tone in textured if tone.role == "sky"]
     # Only a sky may be held back: a graduated filter has a straight edge, and nothing else in a scene has one.
-    if over > 0.2 and skies and max(skies, key=lambda t: t.zone_held) is brightest:
+    if over > 0.2 and skies and max(skies, key=lambda t: t.held) is brightest:
         stops = min(max(math.ceil(over), GRADUATED_STOPS[0]), GRADUATED_STOPS[-1])
         found.append(
             Remedy(
                 "graduated", f"A graduated filter of {stops} stops over {brightest.name}.", stops, tone=brightest.name
             )
         )
-    contrast = _contrast(medium, [tone.zone_held for tone in textured])
+    contrast = _contrast(medium, [tone.held for tone in textured])
     if contrast:
         found.append(contrast)
-    bracket = suggested([tone.zone_held for tone in textured], medium.dependable)
+    bracket = suggested([tone.held for tone in textured], medium.dependable)
     # Frames of film are not merged; a bracket there means choosing one of them.
     if bracket and not medium.is_film:
         found.append(

@@ -77,20 +77,21 @@ def default_zone(school, medium, white="textured", shadows="full"):
     return MIDDLE
 
 
-def tone_for(school, tones, white="textured", shadows="full"):
+def tone_for(school, tones, white="textured", shadows="full", seen=None):
     """The tone that a school places by itself, or None where only the photographer knows.
 
     tones: objects with name, role, ev100 and needs_texture, all read. white, shadows: as in default_zone; a tone that is
-    wanted without texture is still the one to place.
+    wanted without texture is still the one to place. seen: from a tone to the EV100 that counts, its own when None.
     """
+    seen = seen or (lambda tone: tone.ev100)
     given_up = {"shadow"} if shadows == "empty" else set()
     given_up |= {"highlight"} if white == "pure" else set()
     textured = [tone for tone in tones if tone.needs_texture or (tone.role == school and school in given_up)]
     if school == "shadow" and textured:
-        return min(textured, key=lambda tone: tone.ev100)
+        return min(textured, key=seen)
     if school == "highlight" and textured:
-        return max(textured, key=lambda tone: tone.ev100)
+        return max(textured, key=seen)
     if school == "silhouette":
         behind = [tone for tone in tones if tone.role in ("background", "sky")]
-        return max(behind, key=lambda tone: tone.ev100, default=None)
+        return max(behind, key=seen, default=None)
     return None

@@ -4,18 +4,18 @@ Source: HANDBOOK 8. Differences are taken after the whole chain, exposure, devel
 """
 
 import math
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import numpy as np
 
-from dimgrey.core.camera.setups import toned_stops
-from dimgrey.core.colour.chain import CHANNEL_MIXES, error_stops, glass_chain, mixed_chain, tone_shift_stops
+from dimgrey.core.colour.chain import CHANNEL_MIXES, error_stops, glass_chain, mixed_chain
 from dimgrey.core.colour.filters import COLOURED
 from dimgrey.core.errors import CoreError
-from dimgrey.core.picture.display import curve_for, lightness
 from dimgrey.core.planning.development import developed_zone
 from dimgrey.core.planning.media import texture
-from dimgrey.core.planning.plan import development_for
+from dimgrey.core.planning.plan import printing_of
+from dimgrey.core.planning.prints import shown_lightness
+from dimgrey.core.planning.spread import development_for, tone_shifts
 from dimgrey.core.planning.zones import MIDDLE
 
 MERGE, WEAK, CLEAR = 1 / 3, 1.0, 2.0
@@ -94,7 +94,7 @@ def suggested_pairs(tones):
     behind = [t for t in tones if t.role in ("background", "sky")]
     pairs = [Pair(s.name, b.name) for s in subjects for b in behind]
     if not pairs:
-        ordered = sorted(tones, key=lambda t: t.zone_after_filter)
+        ordered = sorted(tones, key=lambda t: t.fall)
         pairs = [Pair(x.name, y.name) for x, y in zip(ordered, ordered[1:], strict=False)]
     return tuple(pairs[:8])
 
@@ -141,8 +141,8 @@ def choice_through(result, pairs, name, chain, stops=None):
     """
     brief = result.brief
     colours = {tone.name: tone.colour for tone in brief.tones}
-    held_before, held = _held(result, colours, plain_chain(brief.medium, brief.light)), _held(result, colours, chain)
-    base, standing = _shown(held_before, brief.medium), _shown(held, brief.medium)
+    held_before, base = _fallen(result, plain_chain(brief.medium, brief.light))
+    held, standing = _fallen(result, chain)
     merges = tuple(
         Pair(x, y)
         for x, y in _all_pairs(result.tones)
@@ -156,30 +156,25 @@ def choice_through(result, pairs, name, chain, stops=None):
         and texture(held_before[tone.name], brief.medium) != "lost"
     )
     gain = noise_gain(chain.weights) if brief.medium.mixes_channels else 1.0
-    parted = tuple(_parted(pair, standing, colours, chain, brief.medium.kind) for pair in pairs)
+    parted = tuple(_parted(pair, standing, colours, chain) for pair in pairs)
     return ColourChoice(name, parted, merges[:3], lost, chain.stops if stops is None else stops, gain, chain, standing)
 
 
-def _held(result, colours, chain):
-    """Zone at which the medium holds each tone through a chain: on the plan's setting, with the development that this chain asks for."""
-    meter = glass_chain("eye", result.brief.light)
-    shifts = {
-        name: 0.0 if colour is None else tone_shift_stops(chain, colour, meter) for name, colour in colours.items()
-    }
-    read = [tone for tone in result.brief.tones if tone.evs]
-    step = development_for(result.brief.medium, read, shifts).row.step
-    return {tone.name: developed_zone(tone.zone + shifts[tone.name], step) for tone in result.tones}
+def _fallen(result, chain):
+    """(name -> place that the medium's limits see, name -> print) of a plan's tones through another chain, on the plan's
+    setting, with the development that this chain asks for."""
+    brief = result.brief
+    shifts = tone_shifts(replace(brief, through_filter=False), chain)
+    development = development_for(brief, tuple(tone for tone in brief.tones if tone.evs), shifts)
+    printing = printing_of(brief, development)
+    falls = {tone.name: tone.zone + shifts[tone.name] - brief.medium.push_stops for tone in result.tones}
+    held = {name: developed_zone(fall, printing.step) for name, fall in falls.items()}
+    return held, {name: printing.print(fall).zone for name, fall in falls.items()}
 
 
-def _shown(held, medium):
-    """Zones after an in-camera setup; of other media the same."""
-    return {name: MIDDLE + toned_stops(zone - MIDDLE, medium.tone) for name, zone in held.items()}
-
-
-def _parted(pair, standing, colours, chain, kind):
+def _parted(pair, standing, colours, chain):
     apart = standing[pair.a] - standing[pair.b]
-    curve = curve_for(kind)
-    l_star = lightness(np.array([standing[pair.a], standing[pair.b]]) - 5, curve)
+    l_star = [shown_lightness(standing[name] - MIDDLE) for name in (pair.a, pair.b)]
     errors = [error_stops(chain, colours[name]) for name in (pair.a, pair.b) if colours[name] is not None]
     return Parted(
         pair, float(apart), float(l_star[0] - l_star[1]), parting(apart), math.hypot(*errors) if errors else 0.0

@@ -9,6 +9,7 @@ from dimgrey.core.colour.responses import RESPONSES
 from dimgrey.core.document.means import DEFAULT_SPOT_DEG, ReciprocityPart
 from dimgrey.core.errors import CoreError
 from dimgrey.core.measure.notation import parse_speed, parse_stops
+from dimgrey.core.planning.development import format_development
 from dimgrey.core.planning.media import KINDS
 from dimgrey.scenes import actions
 from dimgrey.scenes.acts import Act, ActForm
@@ -26,12 +27,25 @@ def _number(label, low, high, placeholder=""):
     )
 
 
+DEVELOPED = [
+    ("", "as each scene asks"),
+    *((str(step), f"{format_development(step)} for the whole roll") for step in range(-2, 3)),
+]
+
+
 class CameraForm(ActForm):
     kind = forms.ChoiceField(choices=choices(KINDS), label="Medium")
     iso = forms.CharField(max_length=12, label="ISO", widget=text_input(inputmode="numeric"))
     increment = forms.ChoiceField(choices=STEPS, label="Camera steps")
     light = forms.ChoiceField(choices=list(LIGHT_NAMES.items()), label="Light")
     light_note = forms.CharField(max_length=120, required=False, label="In words", widget=text_input("sun, haze, lamp"))
+    developed = forms.ChoiceField(choices=DEVELOPED, required=False, label="Film is developed")
+    own_iso = forms.CharField(
+        max_length=12,
+        required=False,
+        label="Film's own ISO, if rated otherwise",
+        widget=text_input("as rated", inputmode="numeric"),
+    )
     response = forms.ChoiceField(
         choices=[("", "colour sensor"), *choices(name for name in RESPONSES if name != "eye")],
         required=False,
@@ -66,6 +80,8 @@ class CameraForm(ActForm):
             "increment": document.increment,
             "light": document.light,
             "light_note": document.light_note,
+            "developed": "" if medium.developed is None else medium.developed,
+            "own_iso": medium.own_iso or "",
             "response": medium.response or ("general panchromatic" if medium.is_film else ""),
             "channel_mix": mix,
             "reciprocity": _plain(medium.reciprocity.exponent if medium.reciprocity else None),
@@ -86,6 +102,11 @@ class CameraForm(ActForm):
             data["iso"] = parse_speed(data.get("iso", ""), data.get("increment") or "third").name
         except CoreError as refused:
             self.add_error("iso", str(refused))
+        try:
+            own = (data.get("own_iso") or "").strip()
+            data["own_iso"] = parse_speed(own, data.get("increment") or "third").name if own else ""
+        except CoreError as refused:
+            self.add_error("own_iso", str(refused))
         return data
 
     def parts(self):
@@ -117,7 +138,16 @@ class CameraForm(ActForm):
         reciprocity = kept.reciprocity
         if not (reciprocity and reciprocity.table):
             reciprocity = ReciprocityPart(data["reciprocity"]) if film and data["reciprocity"] else None
-        return replace(kept, iso=int(data["iso"]), response=response, channel_mix=mix, reciprocity=reciprocity)
+        negative = kept.kind == "film"
+        return replace(
+            kept,
+            iso=int(data["iso"]),
+            response=response,
+            channel_mix=mix,
+            reciprocity=reciprocity,
+            developed=int(data["developed"]) if negative and data["developed"] else None,
+            own_iso=int(data["own_iso"]) if negative and data["own_iso"] and data["own_iso"] != data["iso"] else None,
+        )
 
 
 def _plain(value):

@@ -5,23 +5,32 @@ from django import forms
 from dimgrey.core.measure.stops import format_stops
 from dimgrey.core.planning import explain
 from dimgrey.core.planning.otherschools import other_schools
+from dimgrey.core.planning.placing import AFTER, BEFORE, IN_THE_PRINT
 from dimgrey.core.planning.schools import SCHOOLS, default_zone
 from dimgrey.core.planning.zones import parse_zone
 from dimgrey.scenes import actions
 from dimgrey.scenes.acts import Act, ActForm, MarkForm
 from dimgrey.scenes.sheet.part import Part
+from dimgrey.scenes.tonerows import APART
 from dimgrey.web.forms import CoreField, text_input
 
-UNDER = (("0", "as metered"), ("0.3333", "a third under"), ("2", "two stops under"))
+UNDER = (
+    ("0", "as metered"),
+    ("0.3333", "a third under"),
+    ("2", "two stops under"),
+    ("2 lifted", "two under, lifted later"),
+)
+HOLDS_NAMED = (
+    ("usual", "as fits"),
+    ("before filter", "before the filter (classic)"),
+    ("after filter", "after the filter"),
+    ("in the print", "in the print"),
+)
 
 
 class SchoolForm(ActForm):
     school = forms.ChoiceField(choices=[(key, school.name) for key, school in SCHOOLS.items()], label="School")
-    hold = forms.ChoiceField(
-        choices=[("before filter", "before the filter (classic)"), ("after filter", "after the filter")],
-        required=False,
-        label="The zone is held",
-    )
+    hold = forms.ChoiceField(choices=HOLDS_NAMED, required=False, label="The zone is held")
     white = forms.ChoiceField(
         choices=[("textured", "keep texture"), ("pure", "pure white")], required=False, label="Whites"
     )
@@ -32,10 +41,11 @@ class SchoolForm(ActForm):
 
     def first(self, situation):
         choice = situation.brief.choice
-        under = min(UNDER, key=lambda each: abs(float(each[0]) - choice.under_stops))[0]
+        same = [key for key, _ in UNDER if key.endswith("lifted") == choice.lifted] or ["0"]
+        under = min(same, key=lambda key: abs(_under(key) - choice.under_stops))
         return {
             "school": choice.school,
-            "hold": choice.hold,
+            "hold": choice.hold or "usual",
             "white": choice.white,
             "shadows": choice.shadows,
             "under": under,
@@ -44,14 +54,22 @@ class SchoolForm(ActForm):
     def targets(self):
         """What the placing aims at beside its tone; what was not sent stays as it was, marked by absence."""
         data = self.cleaned_data
-        found = {key: data[key] for key in ("hold", "white", "shadows") if data[key]}
+        found = {key: data[key] for key in ("white", "shadows") if data[key]}
+        if data["hold"]:
+            found["hold"] = None if data["hold"] == "usual" else data["hold"]
         if data["under"]:
-            found["under_stops"] = round(float(data["under"]), 4)
+            found |= {"under_stops": round(_under(data["under"]), 4), "lifted": data["under"].endswith("lifted")}
         return found
 
 
+def _under(key):
+    """Stops of a row of UNDER."""
+    return float(key.split()[0])
+
+
 class PlaceForm(MarkForm):
-    zone = CoreField(parse_zone, required=True, label="Zone", widget=text_input())
+    zone = CoreField(parse_zone, label="Zone", widget=text_input())
+    print = CoreField(parse_zone, widget=forms.HiddenInput)
 
     ids = {"zone": "place-zone", "mark": "place-mark"}
 
@@ -63,6 +81,12 @@ class PlaceForm(MarkForm):
             self.fields["mark"] = forms.ChoiceField(
                 choices=tones, label="Tone", widget=forms.Select({"class": "form-select", "id": "place-mark"})
             )
+
+    def clean(self):
+        data = super().clean()
+        if not self.errors and data.get("zone") is None and data.get("print") is None:
+            raise forms.ValidationError({"zone": "Say the zone, such as VII⅓ or 7.5."})
+        return data
 
     def first(self, situation):
         placed = situation.document.placing.tone
@@ -78,7 +102,13 @@ def placed_line(situation):
     if situation.plan is None:
         return ""
     placement = situation.plan.placement
-    return f"{placement.tone or 'midpoint of the textured tones'} on {situation.words.zone(placement.zone)}"
+    words, placed = situation.words, situation.plan.placed
+    where = {BEFORE: "", AFTER: " after the filter", IN_THE_PRINT: " in the print"}[placement.hold]
+    line = f"{placement.tone or 'midpoint of the textured tones'} on {words.zone(placement.zone)}{where}"
+    # The list and the rail show prints: where the placed tone's is another zone, the headline says both.
+    if placed and abs(placed.printed - placement.zone) > APART:
+        line += f", prints on {words.printed(placed.print)}"
+    return line
 
 
 def _line(situation):
@@ -118,7 +148,8 @@ def _editor(situation, forms, mark):
 
 
 def _place(scene, form, by):
-    return actions.place_tone(scene, by, form.cleaned_data["mark"], form.cleaned_data["zone"])
+    data = form.cleaned_data
+    return actions.place_tone(scene, by, data["mark"], zone=data["zone"], printed=data["print"])
 
 
 PART = Part(

@@ -163,7 +163,7 @@ class OwnFilters(SimpleTestCase):
             )
         )
         self.assertGreater(result.filter_cost.stops, 0.8)
-        self.assertLess(result.tones[0].zone_after_filter, 4.9)
+        self.assertLess(result.tones[0].fall, 4.9)
 
     def test_bad_spectra_are_refused(self):
         for points, sentence in (
@@ -212,7 +212,7 @@ class Advice(SimpleTestCase):
         parted = plan(
             Brief(tones=tones, choice=PlacingChoice("known tone", "ivy", 5), filters=(Glass(found["part"].choice),))
         )
-        zones = [tone.zone_printed for tone in parted.tones]
+        zones = [tone.printed for tone in parted.tones]
         self.assertGreater(abs(zones[0] - zones[1]), 2 / 3)
 
     def test_each_wanted_scale_is_judged_on_the_picture(self):

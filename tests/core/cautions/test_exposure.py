@@ -10,8 +10,10 @@ from dimgrey.core.measure.exposure import Limits
 from dimgrey.core.measure.longexposure import Reciprocity
 from dimgrey.core.measure.notation import parse_aperture, parse_time
 from dimgrey.core.planning.brief import Brief, Glass, PlacingChoice, Tone
+from dimgrey.core.planning.development import Development
 from dimgrey.core.planning.media import medium
 from dimgrey.core.planning.plan import FilterCost, plan
+from dimgrey.core.planning.prints import Print
 
 SHADOW, WALL = Tone("mouth", "shadow", (9.0,)), Tone("wall", "highlight", (13.0,))
 MAN, WOOD = Tone("man", "subject", (12.0,)), Tone("wood", "background", (12.0,))
@@ -52,12 +54,12 @@ class Boundaries(SimpleTestCase):
     def test_lost_ends(self):
         result = planned()
         low, high = result.brief.medium.outer
-        lost = lambda name, zone: with_tone(result, name, texture="lost", zone_held=zone)
+        lost = lambda name, zone: with_tone(result, name, texture="lost", held=zone)
         self.both("highlight-lost", lost("wall", high + EPSILON), lost("wall", high), "wall")
         self.both("shadow-lost", lost("mouth", high), lost("mouth", high + EPSILON), "mouth")
         for changed in (
-            with_tone(result, "wall", texture="faint", zone_held=high + 1),
-            with_tone(result, "wall", texture="lost", zone_held=high + 1, needs_texture=False),
+            with_tone(result, "wall", texture="faint", held=high + 1),
+            with_tone(result, "wall", texture="lost", held=high + 1, needs_texture=False),
         ):
             self.assertEqual(found(changed), {})
         self.assertIn("compresses to blank white", found(lost("wall", high + 1))["highlight-lost"].text)
@@ -75,12 +77,20 @@ class Boundaries(SimpleTestCase):
         film = planned()
         self.assertNotIn("range-exceeds-medium", found(replace(film, range_stops=None)))
         far = replace(film, range_stops=9.0)
-        self.assertIn("N-2 takes it in", found(replace(far, development="N-2"))["range-exceeds-medium"].text)
+        self.assertIn(
+            "N-2 takes it in",
+            found(replace(far, development="N-2", development_step=-2, asked_step=-2))["range-exceeds-medium"].text,
+        )
         self.assertIn("alone cannot", found(replace(far, development=None))["range-exceeds-medium"].text)
+        self.assertIn("alone cannot", found(replace(far, development="N"))["range-exceeds-medium"].text)
+        roll = planned(Tone("mouth", "shadow", (6.0,)), WALL, medium=medium("film", developed=-1))
+        self.assertIn("The roll gets N-1, which does not take it in", found(roll)["range-exceeds-medium"].text)
 
     def test_development_beyond_the_table(self):
         result = planned()
         soft, hard = (replace(result, development_step=step, development=None) for step in (-4, 4))
+        short = with_brief(soft, medium=medium("film", developments=(Development(-1), Development(0))))
+        self.assertIn("ends at N-1. Develop N-1 and let", found(short)["development-out-of-reach"].text)
         self.both("development-out-of-reach", soft, replace(soft, development="N-4"))
         self.both("development-out-of-reach", hard, replace(hard, development_step=None))
         softest, hardest = (found(each)["development-out-of-reach"].text for each in (soft, hard))
@@ -90,14 +100,14 @@ class Boundaries(SimpleTestCase):
     def test_a_silhouette_that_is_not_black(self):
         man = Tone("man", "subject", (9.0,), needs_texture=False)
         result = planned(man, Tone("sky", "sky", (14.0,)), choice=PlacingChoice("silhouette"))
-        prints = lambda zone: with_tone(result, "man", zone_printed=zone)
+        prints = lambda zone: with_tone(result, "man", print=Print(zone))
         self.both("silhouette-not-black", prints(1.05 + EPSILON), prints(1.05), "man")
         self.assertNotIn("silhouette-not-black", found(with_tone(prints(4.0), "man", role="background")))
-        self.assertNotIn("silhouette-not-black", found(with_tone(planned(man, WALL), "man", zone_printed=4.0)))
+        self.assertNotIn("silhouette-not-black", found(with_tone(planned(man, WALL), "man", print=Print(4.0))))
 
     def test_tones_that_merge(self):
         result = planned(SHADOW, MAN, WOOD)
-        apart = lambda zones: with_tone(with_tone(result, "man", zone_printed=5.0), "wood", zone_printed=5.0 + zones)
+        apart = lambda zones: with_tone(with_tone(result, "man", print=Print(5.0)), "wood", print=Print(5.0 + zones))
         for sign in (1, -1):
             self.both("tones-merge", apart(sign * (1 / 3 - EPSILON)), apart(sign * (1 / 3 + EPSILON)), "man")
         for role in ("subject", "skin"):
@@ -145,7 +155,7 @@ class Boundaries(SimpleTestCase):
         differs = lambda stops: replace(result, hold_difference_stops=stops)
         for sign in (1, -1):
             self.both("hold-differs", differs(sign * (1 / 3 + EPSILON)), differs(sign / 3), "mouth")
-        other = with_brief(differs(1.0), choice=PlacingChoice("shadow", hold="after filter"))
+        other = replace(differs(1.0), placement=replace(result.placement, hold="after filter"))
         self.assertIn(
             "zone after the filter would change the setting by +1 EV", found(differs(1.0))["hold-differs"].text
         )
@@ -174,7 +184,7 @@ class Boundaries(SimpleTestCase):
 
     def test_long_times(self):
         result = planned(medium=medium("film"))
-        lasts = lambda seconds: replace(result, shutter_seconds=seconds)
+        lasts = lambda seconds: replace(result, shutter_seconds=seconds, corrected_seconds=seconds)
         self.both("reciprocity-unknown", lasts(1.05 + EPSILON), lasts(1.05))
         known = with_brief(lasts(4.0), medium=medium("film", reciprocity=Reciprocity(1.3, 1.0)))
         self.assertNotIn("reciprocity-unknown", found(known))
@@ -200,12 +210,13 @@ class Boundaries(SimpleTestCase):
 
     def test_what_the_camera_lacks(self):
         result = planned(limits=Limits(f_min=2.0, f_max=16.0, time_min_s=1 / 4096, time_max_s=32.0))
-        lasts = lambda seconds: replace(result, shutter_seconds=seconds)
+        lasts = lambda seconds: replace(result, shutter_seconds=seconds, corrected_seconds=seconds)
         quarter = 2**0.25
         self.both("shutter-too-short", lasts(1 / 4096 / quarter - 1e-9), lasts(1 / 4096 / quarter + 1e-9))
         self.both("shutter-too-long", lasts(32 * quarter + EPSILON), lasts(32 * quarter - EPSILON))
         self.assertIn("shorter than the camera's 1/4000", found(lasts(1 / 9000))["shutter-too-short"].text)
         self.assertIn("longer than the camera's 30 s", found(lasts(100.0))["shutter-too-long"].text)
+        self.assertIn("shutter-too-long", found(replace(lasts(30.0), corrected_seconds=79.0)), "film that loses speed")
         opened = lambda f: replace(result, aperture=replace(result.aperture, exact=f))
         self.both("aperture-out-of-limits", opened(2.0 * 0.95 - EPSILON), opened(2.0 * 0.95 + EPSILON))
         self.both("aperture-out-of-limits", opened(16.0 * 1.05 + EPSILON), opened(16.0 * 1.05 - EPSILON))

@@ -6,6 +6,8 @@ from django.test import SimpleTestCase
 
 from dimgrey.core.cautions.registry import raised
 from dimgrey.core.cautions.sky import SkyCase
+from dimgrey.core.planning.brief import Tone
+from dimgrey.core.planning.prints import Print, Printing
 from dimgrey.core.sky.conditions import Conditions
 from dimgrey.core.sky.framesky import FrameSky
 from tests.core.cautions.test_exposure import MAN, SHADOW, planned, with_tone
@@ -21,8 +23,9 @@ class Air:
     zones: tuple = (3.0,)
     polarizer_spread_stops: float = 0.0
     seen: dict = field(default_factory=dict)
+    main: float | None = None
 
-    def zone(self, point, setting_ev100):
+    def zone(self, point, setting_ev100=None):
         return point
 
 
@@ -68,9 +71,9 @@ class Sky(SimpleTestCase):
         self.assertNotIn("polarizer-uneven", found(tone=air(spread=2.0), polarizer=True))
 
     def test_a_dark_subject_before_a_dark_sky(self):
-        result = planned(SHADOW, MAN)
+        result = replace(planned(SHADOW, MAN), printing=Printing())
         dark = lambda zone, *sky, glass=True, **more: found(
-            with_tone(result, "man", zone_after_filter=zone, **more),
+            with_tone(result, "man", fall=zone, print=Print(zone), **more),
             tone=air(*sky),
             coloured=("red",) if glass else (),
         )
@@ -86,6 +89,16 @@ class Sky(SimpleTestCase):
         self.assertNotIn(code, dark(3.0, 3.0, role="background"))
         self.assertNotIn(code, dark(3.0))
         self.assertNotIn(code, found(None, tone=air(3.0), coloured=("red",)))
+
+    def test_a_sky_that_was_read_beats_the_forecast(self):
+        read = planned(SHADOW, Tone("sky", "sky", (13.0,)))
+        case = SkyCase(replace(SKY, tone=air(3.0, 5.0)), read)
+        self.assertEqual(case.observed.name, "sky")
+        self.assertAlmostEqual(case.main_print, read.tones[1].printed)
+        self.assertAlmostEqual(max(case.prints) - min(case.prints), 2.0)
+        unread = SkyCase(replace(SKY, tone=air(3.0, 5.0)), planned(SHADOW))
+        self.assertEqual((unread.observed, unread.prints), (None, (3.0, 5.0)))
+        self.assertEqual(SkyCase(SKY, read).prints, ())
 
     def test_wind_on_a_long_lens(self):
         result = planned()

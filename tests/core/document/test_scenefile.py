@@ -34,7 +34,7 @@ EXAMPLE = {
 MISTAKES = [
     # what goes in beside format and version, the sentence that comes out
     ({"tons": []}, "tons: unknown key. Known here: format, version, title, intent, wanted, view, crop, pairs, notes, increment, light, light_note, medium, meter, tones, placing, filters, lens, camera, bracket, needs, kit, setup."),
-    ({"version": 3}, "version: this program reads versions 1 and 2 (got 3)."),
+    ({"version": 4}, "version: this program reads versions 1, 2 and 3 (got 4)."),
     ({"format": "other"}, 'format: must be "dimgrey-scene" (got "other").'),
     ({"tones": [{"ev100": 5}]}, "tones[0].name: missing."),
     ({"tones": [{"name": "a", "nam": 1}]}, "tones[0].nam: unknown key. Known here: name, mark, role, ev100, readings, colour, texture, at."),
@@ -95,7 +95,9 @@ class Example(SimpleTestCase):
                 "ev100": 8.3,
                 "zone": 3.0,
                 "zone_after_filter": 3.0,
-                "zone_printed": 3.0,
+                "fall": 3.0,
+                "print": 3.0,
+                "beyond_paper": 0,
                 "texture": "full",
             },
         )

@@ -10,6 +10,7 @@ from PIL import ImageCms
 from dimgrey.core.colour import profile
 from dimgrey.core.errors import Unreadable
 from dimgrey.core.picture import display
+from dimgrey.core.planning.prints import FILE_CURVE, PRINT_CURVE
 from dimgrey.core.planning.tonenames import suggestions
 
 ROOT = Path(__file__).resolve().parents[3]
@@ -19,17 +20,17 @@ class ThroughASetup(SimpleTestCase):
     def test_what_the_sensor_clips_is_white_however_soft_the_setup(self):
         soft = display.lightness_through(np.array([0.0, 2.0, 3.3, 5.0]), (-1, -1, -1))
         self.assertAlmostEqual(soft[0], 50)
-        self.assertAlmostEqual(soft[1], float(display.lightness(2 * 0.65 * 0.65, display.FILE_CURVE)))
+        self.assertAlmostEqual(soft[1], float(display.lightness(2 * 0.65 * 0.65, FILE_CURVE)))
         self.assertEqual(soft[2:].tolist(), [100, 100])
 
 
 class Curves(SimpleTestCase):
     def test_the_curves_meet_their_published_points(self):
-        for curve in (display.PRINT_CURVE, display.FILE_CURVE):
+        for curve in (PRINT_CURVE, FILE_CURVE):
             np.testing.assert_allclose(display.lightness(curve[0], curve), curve[1])
 
     def test_lightness_never_falls_as_light_rises(self):
-        for curve in (display.PRINT_CURVE, display.FILE_CURVE):
+        for curve in (PRINT_CURVE, FILE_CURVE):
             shown = display.lightness(np.linspace(-12, 8, 2001), curve)
             self.assertTrue((np.diff(shown) >= 0).all())
 
@@ -42,9 +43,9 @@ class Curves(SimpleTestCase):
         light = (0.18 * 2**stops).astype(np.float32)
         planes = display.roots_of(np.stack([light, light, light]))
         for exposure, slope, curve in (
-            (0, 1, display.PRINT_CURVE),
-            (1.37, 1, display.FILE_CURVE),
-            (-2, 1.4, display.PRINT_CURVE),
+            (0, 1, PRINT_CURVE),
+            (1.37, 1, FILE_CURVE),
+            (-2, 1.4, PRINT_CURVE),
         ):
             with self.subTest(exposure=exposure):
                 shown, index = display.grey_picture(
@@ -60,7 +61,7 @@ class Curves(SimpleTestCase):
         plain, less = display.display_table(0.0), display.display_table(0.0, development=-2)
         at = lambda table, stops: int(display.toned(np.array([_index(stops)]), table)[0])
         self.assertEqual(at(plain, -3), at(less, -3))
-        self.assertAlmostEqual(at(less, 2), at(plain, 0), delta=1)
+        self.assertAlmostEqual(at(less, 4), at(plain, 2), delta=1)  # N-2: IX prints on VII
 
     def test_black_negative_and_endless_light_have_a_grey(self):
         planes = display.roots_of(np.array([[0, -1, 6e4, 1e30]], np.float32).repeat(3, axis=0))

@@ -170,7 +170,7 @@ class PlansWithMore(SimpleTestCase):
     def test_a_graduated_filter_holds_the_sky_back_and_shortens_the_range(self):
         plain = plan(scene())
         held = plan(scene(filters=(Glass("graduated", stops=2.0),)))
-        zone = lambda result: next(tone.zone_after_filter for tone in result.tones if tone.name == "sky")
+        zone = lambda result: next(tone.fall for tone in result.tones if tone.name == "sky")
         self.assertAlmostEqual(zone(plain) - zone(held), 2)
         self.assertAlmostEqual(plain.range_stops, 7)
         self.assertAlmostEqual(held.range_stops, 6)
@@ -232,9 +232,10 @@ class WaysOut(SimpleTestCase):
         self.assertEqual(way.effects, {"highlights": -0.6})
         self.assertIn("highlights −0.6.", way.text)
         softened = self.file_through((0, -0.6, 0), 12.5)
-        self.assertAlmostEqual(softened.tones[1].zone_printed, 5 + 2.5 * (1 - 0.35 * 0.6))
+        # 2.5 x 0.79 = 1.975 stops above V in the file: L* 83.6, which a print has between VII and VIII.
+        self.assertAlmostEqual(softened.tones[1].printed, 7.66, places=2)
         self.assertEqual(remedies(softened), ())
-        self.assertIn("; the setup puts it on", why_tone(softened.tones[1], softened))
+        self.assertIn("; the setup, the file's curve print it on", why_tone(softened.tones[1], softened))
 
     def test_softening_says_what_it_cannot_reach(self):
         # 6 stops above V: the sensor's texture ends at 2.67, reached at slope 0.75; the rest is clipped before any setup.

@@ -9,6 +9,7 @@ from dimgrey.core.measure.longexposure import Reciprocity
 from dimgrey.core.measure.notation import parse_aperture, parse_time
 from dimgrey.core.planning import explain, schools
 from dimgrey.core.planning.brief import Brief, Glass, PlacingChoice, Tone
+from dimgrey.core.planning.development import Development
 from dimgrey.core.planning.media import medium
 from dimgrey.core.planning.plan import plan
 from dimgrey.core.planning.planfile import plan_as_json
@@ -79,7 +80,8 @@ class Setting(SimpleTestCase):
                 Tone("a", "shadow", (ev,)), Tone("b", "highlight", (ev + 2,)), choice=PlacingChoice(school, "a", zone)
             )
         )
-        self.assertAlmostEqual(result.placed.zone, zone, places=9)
+        seen = result.placed.printed if result.placement.hold == "in the print" else result.placed.zone
+        self.assertAlmostEqual(seen, zone, places=6)
 
     @given(st.floats(-3, 14), st.floats(-5, 5))
     def test_more_light_moves_the_exposure_and_no_zone(self, ev, more):
@@ -93,7 +95,7 @@ class Setting(SimpleTestCase):
     def test_held_after_the_filter_the_tone_lands_on_its_zone(self, name, light):
         choice = PlacingChoice("known tone", "ivy", 4.0, "after filter")
         result = plan(scene(IVY, SHADOW, choice=choice, filters=(Glass(name),), light=light))
-        self.assertAlmostEqual(result.placed.zone_after_filter, 4, places=9)
+        self.assertAlmostEqual(result.placed.fall, 4, places=9)
 
 
 class RangeAndDevelopment(SimpleTestCase):
@@ -101,7 +103,7 @@ class RangeAndDevelopment(SimpleTestCase):
         result = plan(scene(SHADOW, Tone("sky", "sky", (15.0,))))
         self.assertEqual((result.range_stops, result.development), (6, "N-2"))
         self.assertEqual(result.tones[1].zone, 9)
-        self.assertEqual(result.tones[1].zone_printed, 6)
+        self.assertEqual(result.tones[1].printed, 7)
         self.assertEqual(result.tones[1].texture, "full")
         self.assertIn("range-exceeds-medium", codes(result))
 
@@ -112,6 +114,75 @@ class RangeAndDevelopment(SimpleTestCase):
 
     def test_a_flat_scene_is_developed_longer(self):
         self.assertEqual(plan(scene(SHADOW, Tone("wall", "highlight", (11.0,)))).development, "N+2")
+
+    def test_a_fire_above_the_textured_tones_keeps_n(self):
+        lit = Tone("brick", "highlight", (11.0,))
+        fire = lambda ev: Tone("fire", "other", (ev,), needs_texture=False)
+        self.assertEqual(plan(scene(SHADOW, lit, fire(16.0))).development, "N")
+        self.assertIn("brighter tones stand above", explain.why_range(plan(scene(SHADOW, lit, fire(16.0)))))
+        self.assertEqual(plan(scene(SHADOW, lit, fire(12.9))).development, "N+2")
+
+    def test_a_roll_has_one_development(self):
+        wide = (SHADOW, Tone("wall", "highlight", (15.0,)))
+        held = plan(scene(*wide, medium=medium("film", developed=0)))
+        self.assertEqual((held.development, held.asked_step, held.printing.step), ("N", -2, 0))
+        self.assertEqual(held.tones[1].texture, "lost")
+        self.assertIn("asks for N-2. The roll gets N.", explain.why_range(held))
+        self.assertEqual(plan(scene(SHADOW, medium=medium("film", developed=-1))).development, "N-1")
+
+    def test_pushed_film_gets_less_light_and_its_shadows_stay_lost(self):
+        pushed = plan(scene(SHADOW, WALL, medium=medium("film", iso=400, developed=2, push_stops=2.0)))
+        self.assertEqual([tone.zone for tone in pushed.tones], [3, 7])
+        self.assertEqual([tone.fall for tone in pushed.tones], [1, 5])
+        self.assertEqual([tone.texture for tone in pushed.tones], ["lost", "full"])
+        self.assertAlmostEqual(pushed.tones[1].printed, 7, msg="N+2 prints on VII what falls on V")
+        self.assertIn("push −2: falls on 1 (I)", explain.why_tone(pushed.tones[0], pushed))
+
+    def test_under_on_purpose_and_lifted_keeps_the_print_and_lowers_the_fall(self):
+        raw = {"medium": medium("digital raw")}
+        plain = plan(scene(WALL, choice=PlacingChoice("highlight"), **raw))
+        lifted = plan(scene(WALL, choice=PlacingChoice("highlight", under_stops=2.0, lifted=True), **raw))
+        dense = plan(scene(WALL, choice=PlacingChoice("highlight", under_stops=2.0), **raw))
+        self.assertAlmostEqual(lifted.placed.fall, plain.placed.fall - 2)
+        self.assertAlmostEqual(lifted.placed.printed, plain.placed.printed)
+        self.assertLess(dense.placed.printed, plain.placed.printed - 1.5)
+        self.assertIn("+ 2 held back on purpose = setting EV", explain.why_setting(lifted))
+
+    def test_development_counts_in_exposure_dial_and_sum(self):
+        rows = (Development(-1, 6, 0.5), Development(0, 8, 0.0))
+        less = plan(scene(SHADOW, Tone("wall", "highlight", (14.0,)), medium=medium("film", developments=rows)))
+        self.assertEqual((less.development, less.exposure_ev100), ("N-1", 10.5))
+        self.assertEqual(less.dial_stops, 9 - 11 + 0.5)
+        self.assertIn("Setting EV 11 − 0.5 for N-1 = EV 10.5", explain.why_exposure(less))
+
+    def test_a_graduated_filter_moves_the_sky_before_it_is_placed(self):
+        sky = Tone("sky", "sky", (15.0,))
+        result = plan(
+            scene(SHADOW, sky, choice=PlacingChoice("known tone", "sky", 6.0), filters=(Glass("graduated", stops=2.0),))
+        )
+        self.assertEqual((result.setting_ev100, result.tones[1].zone), (12.0, 6.0))
+        self.assertIn("EV 15 of sky − 2 (graduated filter) + 5 − 6 (VI) = setting EV 12.", explain.why_setting(result))
+
+    def test_incident_readings_are_a_setting_of_their_own(self):
+        face = Tone("face", "skin", (12.0,), incident=(11.0, 11.5))
+        result = plan(scene(face, choice=PlacingChoice("incident", "face")))
+        self.assertEqual((result.setting_ev100, result.placed.zone, result.dial_stops), (11.25, 5.75, None))
+        self.assertIn("its reading is the setting = setting EV 11.25", explain.why_setting(result))
+
+    def test_the_brightest_is_chosen_after_the_filter_when_it_is_held_there(self):
+        blue, red = (
+            Tone("sky", "highlight", (14.2,), (0.1, 0.2, 0.5)),
+            Tone("brick", "highlight", (14.0,), (0.3, 0.1, 0.06)),
+        )
+        through = {"filters": (Glass("red"),), "medium": medium("film")}
+        self.assertEqual(
+            plan(scene(blue, red, choice=PlacingChoice("highlight", hold="after filter"), **through)).placement.tone,
+            "brick",
+        )
+        self.assertEqual(
+            plan(scene(blue, red, choice=PlacingChoice("highlight", hold="before filter"), **through)).placement.tone,
+            "sky",
+        )
 
     def test_sensors_and_slides_are_not_developed(self):
         for kind in ("slide", "digital raw", "digital file"):
@@ -132,9 +203,10 @@ class Explanations(SimpleTestCase):
         self.assertEqual(explain.why_setting(result), "EV 9 of mouth + 5 − 3 (III) = setting EV 11.")
         self.assertIn("Factor 2.87 from the spectra: 1.52 stops.", explain.why_filter(result))
         self.assertIn("Setting EV 11 − filter 1.52 = EV 9.48", explain.why_exposure(result))
-        self.assertIn("Brightest minus darkest texture: 4 stops", explain.why_range(result))
+        self.assertIn("Brightest minus darkest texture, after the filters: 4 stops", explain.why_range(result))
         self.assertIn(
-            "5 + EV 12 − setting 11 = 6 (VI); filter and medium −0.23 = 5.77", explain.why_tone(result.tones[0], result)
+            "5 + EV 12 − setting 11 = 6 (VI); filter and medium −0.23: falls on 5.77 (V⅔)",
+            explain.why_tone(result.tones[0], result),
         )
 
     def test_every_school_can_be_explained(self):

@@ -50,4 +50,4 @@ class WorkedExamples(SimpleTestCase):
                 result = plan(Brief(tones=tones, medium=medium(kind), choice=choice))
                 self.assertAlmostEqual(result.setting_ev100, parse_stops(setting, "setting"), places=2)
                 seen += 1
-        self.assertEqual(seen, 12)
+        self.assertEqual(seen, 13)

@@ -86,6 +86,9 @@ class Media(SimpleTestCase):
         self.assertGreater(sensor.glass_factor("D55", ("red",)), 4)
 
 
+AS_METERED = placing.Hold("before filter", lambda tone: tone.ev100)
+
+
 class Schools(SimpleTestCase):
     def test_each_school_finds_its_tone_and_zone(self):
         film, raw = media.medium("film"), media.medium("digital raw")
@@ -96,26 +99,25 @@ class Schools(SimpleTestCase):
             ("midpoint", film, None, 11.5),
         ):
             with self.subTest(school=school):
-                placed = placing.place(school, TONES, medium)
+                placed = placing.place(school, TONES, medium, AS_METERED)
                 self.assertEqual(placed.tone, tone)
                 self.assertAlmostEqual(placed.setting_ev100, setting)
 
     def test_a_chosen_tone_and_zone_win(self):
-        placed = placing.place("known tone", TONES, media.medium("film"), "wall", 6)
+        placed = placing.place("known tone", TONES, media.medium("film"), AS_METERED, "wall", 6)
         self.assertEqual((placed.tone, placed.setting_ev100), ("wall", 13.0))
 
     def test_held_after_the_filter_the_shift_moves_the_setting(self):
-        placed = placing.place(
-            "known tone", TONES, media.medium("film"), "sky", 5, after_filter_shift=lambda tone: -1.0
-        )
+        darker = placing.Hold("after filter", lambda tone: tone.ev100 - 1)
+        placed = placing.place("known tone", TONES, media.medium("film"), darker, "sky", 5)
         self.assertEqual(placed.setting_ev100, 12.0)
 
     def test_nothing_to_place_says_what_to_do(self):
         for school, tones in (("known tone", TONES), ("shadow", TONES[3:]), ("midpoint", TONES[:1]), ("incident", ())):
             with self.subTest(school=school), self.assertRaises(NotPlaced):
-                placing.place(school, tones, media.medium("film"))
+                placing.place(school, tones, media.medium("film"), AS_METERED)
         with self.assertRaises(NotPlaced) as refused:
-            placing.place("shadow", TONES, media.medium("film"), "barn", 3)
+            placing.place("shadow", TONES, media.medium("film"), AS_METERED, "barn", 3)
         self.assertEqual(
             str(refused.exception), "The placed tone “barn” has no reading. Read it, or place another tone."
         )
@@ -133,6 +135,12 @@ class Development(SimpleTestCase):
 
     def test_shadows_stay_and_highlights_move(self):
         self.assertEqual(development.developed_zone(3, -2), 3)
-        self.assertEqual(development.developed_zone(7, -1), 6)
-        self.assertEqual(development.developed_zone(7, 1), 8)
+        # What N+k is chosen for, a spread of 4 - k above III, prints as four: HANDBOOK 8.
+        for step, measured in ((-2, 6), (-1, 5), (0, 4), (1, 3), (2, 2)):
+            self.assertAlmostEqual(development.developed_zone(3 + measured, step), 7)
+            self.assertAlmostEqual(development.undeveloped_zone(7, step), 3 + measured)
+        self.assertAlmostEqual(development.developed_zone(7, -2), 5.667, places=3)
+        self.assertEqual(
+            development.developed_zone(6, 3), development.developed_zone(6, 4), "no more than a stop to a paper"
+        )
         self.assertEqual(development.developed_zone(2, 2), 2)

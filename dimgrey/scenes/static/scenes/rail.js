@@ -1,4 +1,5 @@
-// The tone rail: dragging or nudging one tone moves all together; on release the server places it and answers.
+// The tone rail: a drag moves the print under the finger, an arrow key the zone that is kept, a step of the camera at a time.
+// All tones move together; on release the server places the tone and answers.
 export function rail(desk) {
   const host = document.getElementById("rail");
   const zonesAcross = 11;
@@ -14,7 +15,7 @@ export function rail(desk) {
     drag = {
       flag,
       mark: flag.dataset.mark,
-      zone: Number(flag.dataset.zone),
+      print: Number(flag.dataset.print),
       x: event.clientX,
       unit: svg.getBoundingClientRect().width / zonesAcross,
       moved: false,
@@ -25,18 +26,18 @@ export function rail(desk) {
   });
   host.addEventListener("pointermove", (event) => {
     if (!drag) return;
-    const zone = snapped(drag.zone + (event.clientX - drag.x) / drag.unit);
+    const print = snapped(drag.print + (event.clientX - drag.x) / drag.unit);
     if (Math.abs(event.clientX - drag.x) > 3) drag.moved = true;
     if (!drag.moved) return;
-    drag.target = zone;
-    document.getElementById("flags").setAttribute("transform", `translate(${(zone - drag.zone) * drag.unit} 0)`);
+    drag.target = print;
+    document.getElementById("flags").setAttribute("transform", `translate(${(print - drag.print) * drag.unit} 0)`);
   });
   const drop = async () => {
     if (!drag) return;
     const { mark, moved, target } = drag;
     drag = null;
     if (!moved) return;
-    await desk.act("place", { mark, zone: target.toFixed(4) });
+    await desk.act("place", { mark, print: target.toFixed(4) });
     document.getElementById(`flag-${mark}`)?.focus({ preventScroll: true });
   };
   host.addEventListener("pointerup", drop);

@@ -1,0 +1,74 @@
+"""What a medium sees of a scene before anything is placed: shifts by filter and medium, range, and the development it asks for."""
+
+from dataclasses import dataclass
+
+from dimgrey.core.colour.chain import LUMINANCE, glass_chain, tone_shift_stops
+from dimgrey.core.planning.development import Development, development_step, format_development, reach_of, row_for
+
+
+def tone_shifts(brief, chain):
+    """name -> stops by which the chain moves each tone from the metered zone: what it sees against what the meter saw.
+
+    chain: the Chain from colour to grey that is looked through.
+    """
+    meter = glass_chain("eye", brief.light, brief.coloured if brief.through_filter else ())
+    shift = lambda tone: tone_shift_stops(chain, tone.colour, LUMINANCE if tone.of_picture else meter)
+    return {tone.name: 0.0 if tone.colour is None else shift(tone) for tone in brief.tones}
+
+
+def light_of(brief, tone):
+    """EV100 of a read Tone as it reaches the coloured glass: a graduated filter holds the sky back before anything else."""
+    return tone.ev100 - (brief.graduated_stops if tone.role == "sky" else 0.0)
+
+
+@dataclass(frozen=True)
+class DevelopmentChoice:
+    """wanted: the step in question, None without one: the roll's where it is held, else what the spread asks for. row: what is
+    used, N where the table does not reach. asked: what the spread asks for, held or not."""
+
+    wanted: int | None
+    row: Development
+    reached: bool
+    asked: int | None = None
+
+    @property
+    def words(self):
+        """ "N-1", or None beyond the table or without a development."""
+        return format_development(self.wanted) if self.reached else None
+
+
+def range_stops(brief, read, shifts):
+    """Brightest minus darkest tone that needs texture, in stops, as the medium sees it after the filters; None with fewer than
+    two. docs/decisions/006.
+
+    read: Tone each. shifts: name -> stops, as `tone_shifts` gives them.
+    """
+    seen = [light_of(brief, tone) + shifts[tone.name] for tone in read if tone.needs_texture]
+    return max(seen) - min(seen) if len(seen) > 1 else None
+
+
+def development_for(brief, read, shifts):
+    """DevelopmentChoice of a film: the roll's own where it has one, else what the spread asks for; N for all other media.
+
+    read: Tone each. shifts: name -> stops, as `tone_shifts` gives them.
+    """
+    medium, spread = brief.medium, range_stops(brief, read, shifts)
+    if medium.kind != "film":
+        return DevelopmentChoice(None, row_for((), 0), False)
+    room = medium.dependable[1] - medium.dependable[0]
+    asked = None if spread is None else development_step(room, spread)
+    if asked and asked > 0 and _reach_above_texture(brief, read, shifts) > room:
+        asked = 0  # a fire or a lamp may go, but more development would spread it over what is beside it
+    if medium.developed is not None:
+        return DevelopmentChoice(medium.developed, row_for(medium.developments, medium.developed), True, asked)
+    if asked is None:
+        return DevelopmentChoice(None, row_for(medium.developments, 0), False)
+    low, high = reach_of(medium.developments)
+    reached = low <= asked <= high
+    return DevelopmentChoice(asked, row_for(medium.developments, asked if reached else 0), reached, asked)
+
+
+def _reach_above_texture(brief, read, shifts):
+    """Stops from the darkest tone that needs texture to the brightest tone of all."""
+    seen = {tone.name: light_of(brief, tone) + shifts[tone.name] for tone in read}
+    return max(seen.values()) - min(seen[tone.name] for tone in read if tone.needs_texture)
