@@ -1,15 +1,15 @@
 """The filter bench: every filter and mix on this picture and these tones at once, with cost, effects and advice."""
 
-import math
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 
-from dimgrey.core.colour.chain import glass_chain, mixed_chain, tone_shift_stops
+from dimgrey.core.colour.chain import mixed_chain, noise_gain, tone_shift_stops
+from dimgrey.core.colour.filters import own_spectrum
 from dimgrey.core.document.edits import is_coloured
 from dimgrey.core.document.kituse import glass_of
-from dimgrey.core.measure.exposure import exposure_time_s, marked_time
-from dimgrey.core.measure.stops import format_aperture, format_stops, format_time
+from dimgrey.core.measure.stops import counted_stops, format_aperture, format_stops, format_time
 from dimgrey.core.planning import separation
 from dimgrey.core.planning.advice import advice
+from dimgrey.core.planning.brief import Glass
 from dimgrey.core.sky.skytone import SKY_COLOUR
 from dimgrey.kit.queries import items_of
 from dimgrey.pictures.store import PictureGone
@@ -37,10 +37,15 @@ class BenchRow:
     effects: str
     words: str
     kit: bool
+    wishes: str
+    score: str
+    best: bool
 
 
 @dataclass(frozen=True)
 class Bench:
+    """rows: the best by the scene's wishes first."""
+
     situation: object
     rows: tuple
     proposals: tuple
@@ -54,8 +59,12 @@ def bench_of(situation, person):
     pairs = situation.pairs
     own = separation.colour_choices(situation.plan, pairs)
     base = next(choice for choice in own if choice.name == "none")
-    rows = [_row(choice, base, situation, False) for choice in own]
-    rows += [_row(choice, base, situation, True) for choice in _kit_choices(situation, person, pairs)]
+    all_choices = [(choice, False) for choice in own] + [
+        (each, True) for each in _kit_choices(situation, person, pairs)
+    ]
+    all_choices.sort(key=lambda each: each[0].score.value)
+    best = all_choices[0][0]
+    rows = [_row(choice, base, situation, kit, choice is best) for choice, kit in all_choices]
     return Bench(situation, tuple(rows), advice_for(situation), _places(situation.brief.medium))
 
 
@@ -80,39 +89,51 @@ def _zones(situation):
 
 def _kit_choices(situation, person, pairs):
     """Coloured filters of the kit with a spectrum or a printed factor of their own, for film or a grey sensor."""
-    medium, light = situation.brief.medium, situation.brief.light
-    if medium.mixes_channels:
+    if situation.brief.medium.mixes_channels:
         return []
     made = []
     for row in items_of(person).filter(kind="filter", retired=False):
         glass = glass_of(row.item)
         if is_coloured(glass):
-            chain = glass_chain(medium.response, light, (glass.points or glass.name,))
-            stops = math.log2(glass.factor) if glass.factor else chain.stops
-            made.append(separation.choice_through(situation.plan, pairs, row.name, chain, stops))
+            known = Glass(glass.name, factor=glass.factor, points=own_spectrum(glass.points) if glass.points else None)
+            made.append(separation.choice_through(situation.plan, pairs, row.name, known))
     return made
 
 
-def _row(choice, base, situation, kit):
+def _row(choice, base, situation, kit, best):
     result = situation.plan
-    ev = result.exposure_ev100 + result.filter_cost.coloured_stops - choice.stops
-    seconds = exposure_time_s(ev, result.aperture.exact, result.brief.medium.iso)
+    planned = choice.plan
     parts = [f"{p.pair.a} / {p.pair.b}: {p.word} ({abs(p.zones_apart):.1f})" for p in choice.parted]
     effects = [f"{pair.a} and {pair.b} merge" for pair in choice.merges] + [f"{name} is lost" for name in choice.lost]
     if choice.noise_gain > separation.NOISE_LIMIT:
         effects.append(f"noise ×{choice.noise_gain:.1f}; halos where colours swap order")
     return BenchRow(
         name=choice.name,
-        grey=situation.grey_of(replace(situation.rendering, terms=choice.chain.terms)),
+        grey=situation.grey_of(situation.rendering_of(planned)),
         current=choice.name == result.brief.colour_choice,
-        cost=f"{format_stops(choice.stops)} stops" if choice.stops else "no light",
-        exposure=f"{format_time(marked_time(seconds, result.brief.increment))} {format_aperture(result.aperture)}",
+        cost=counted_stops(choice.stops) if choice.stops else "costs no light",
+        exposure=f"{format_time(planned.shutter)} {format_aperture(planned.aperture)}",
         arrows=_arrows(choice, base, situation.document.marks),
         parts="; ".join(parts[:3]),
         effects="; ".join(effects),
         words=_what_it_does(choice.chain, base.chain),
         kit=kit,
+        wishes=_wishes_words(choice, base),
+        score=f"{choice.score.value:.2f}",
+        best=best,
     )
+
+
+def _wishes_words(choice, base):
+    """Which wishes a choice serves against none, and which it misses."""
+    said = []
+    if choice.name != "none" and (served := choice.score.serves(base.score)):
+        said.append(f"serves {', '.join(wish.words for wish in served[:2])}")
+    missed = sorted((each for each in choice.score.missed if each[1] > MOVED_ZONES), key=lambda each: -each[1])
+    if missed:
+        wish, by = missed[0]
+        said.append(f"misses {wish.words} by {by:.1f}")
+    return "; ".join(said)
 
 
 def _arrows(choice, base, marks):
@@ -159,7 +180,7 @@ def _places(medium):
             Place("Mixing later from raw", False, later, "—"),
         )  # fmt: skip
     keeps_colour = medium.kind == "digital raw"
-    hard, red = separation.noise_gain((2.0, -0.6, -0.4)), separation.noise_gain(mixed_chain("red").weights)
+    hard, red = noise_gain((2.0, -0.6, -0.4)), noise_gain(mixed_chain("red").weights)
     return (
         Place(
             "Glass on the lens",

@@ -10,7 +10,7 @@ from django.db import transaction
 from django.db.models import Max
 from django.utils import timezone
 
-from dimgrey.core.document import edits, scenefile
+from dimgrey.core.document import edits, scenefile, wishing
 from dimgrey.core.document.edits import Refused
 from dimgrey.core.document.kituse import glass_of, with_kit
 from dimgrey.core.document.means import MediumPart
@@ -295,7 +295,7 @@ def set_parts(scene, by, label, **parts):
 
 def add_pair(scene, by, a, b):
     """Two tones that must part, in front of those chosen before."""
-    return change(scene, by, f"part {a} from {b}", lambda document: edits.with_pair(document, a, b))
+    return change(scene, by, f"part {a} from {b}", lambda document: wishing.with_pair(document, a, b))
 
 
 def crop_picture(scene, by, crop_for):

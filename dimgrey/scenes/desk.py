@@ -17,6 +17,10 @@ from dimgrey.scenes.sheet.picture import scale_line
 from dimgrey.scenes.sheet.registry import part_named
 from dimgrey.scenes.sheet.shown import shown_parts
 from dimgrey.scenes.situation import Situation
+from dimgrey.scenes.tonerows import APART
+
+MOST_WISHES = 4
+"""Rows of wished spans that the rail has room for."""
 
 
 class Desk:
@@ -69,6 +73,23 @@ class Desk:
         if result is None:
             return empty_rail(self.situation.brief.medium, words)
         return rail_of(result, self.situation.document.marks, words)
+
+    @property
+    def wish_spans(self):
+        """Spans of the rail where tones are wished that do not print there yet, in rows under each other."""
+        prints = {tone.name: tone.printed for tone in self.plan.tones} if self.plan else {}
+        missed = [w for w in self.situation.wishes if w.span and (w.missed_by(prints) or 0) > APART][:MOST_WISHES]
+        return tuple(
+            {
+                "x": f"{place_percent(wish.span[0]):.2f}%",
+                "width": f"{place_percent(wish.span[1]) - place_percent(wish.span[0]):.2f}%",
+                "y": 36 + 7 * k,
+                "mark": self.situation.document.marks[wish.tones[0]],
+                "guessed": wish.guessed,
+                "words": f"wished: {wish.words}",
+            }
+            for k, wish in enumerate(missed)
+        )
 
     @property
     def bracket_bars(self):

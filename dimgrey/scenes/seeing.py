@@ -166,9 +166,16 @@ def _choices(situation):
     now = situation.brief.colour_choice
     found = separation.colour_choices(result, situation.pairs)
     rows = tuple(_choice_row(choice, choice.name == now) for choice in found)
-    best = rows[0]
-    words = f"The present choice, {best.name}, is the best here." if best.current else f"Best here: {best.name}."
-    return situation.pairs, rows, words
+    return situation.pairs, rows, _best_words(found, now)
+
+
+def _best_words(found, now):
+    """The choice that is nearest to the scene's wishes, and which of them it serves; nothing where there is little in it."""
+    best, present = found[0], next((choice for choice in found if choice.name == now), None)
+    if present is None or best is present or not best.score.is_better_than(present.score):
+        return f"The present choice, {now}, is as near to the wishes as any."
+    served = ", ".join(wish.words for wish in best.score.serves(present.score)[:2])
+    return f"Nearest to the wishes: {best.name}{f', for {served}' if served else ''}."
 
 
 def _choice_row(choice, current):

@@ -14,6 +14,7 @@ from dimgrey.core.planning.plan import plan
 from dimgrey.core.planning.remedies import remedies
 from dimgrey.core.planning.schools import SCHOOLS
 from dimgrey.core.planning.separation import Pair, suggested_pairs
+from dimgrey.core.planning.wishes import wishes_of
 from dimgrey.kit.queries import offered
 from dimgrey.light.sky import sky_over
 from dimgrey.pictures.addresses import Rendering, colour_address, grey_address
@@ -90,6 +91,11 @@ class Situation:
         return remedies(self.plan) if self.plan else ()
 
     @cached_property
+    def wishes(self):
+        """Wish of each that the scene has, those set and those that its words suggest."""
+        return wishes_of(self.brief)
+
+    @cached_property
     def kit_names(self):
         """kind -> names on offer; 1 query."""
         return offered(self.scene.owner_id)
@@ -111,8 +117,13 @@ class Situation:
     @cached_property
     def rendering(self):
         """What the grey view is made with: the plan's greys, or the picture's own middle before one."""
-        result, medium, scale = self.plan, self.brief.medium, self.scale
-        chain = result.chain if result else medium.chain(self.brief.light)
+        return self.rendering_of(self.plan)
+
+    def rendering_of(self, result):
+        """What the grey view of a Plan of this scene is made with; of None, the picture's own middle."""
+        brief, scale = result.brief if result else self.brief, self.scale
+        medium = brief.medium
+        chain = result.chain if result else medium.chain(brief.light)
         stops, slope = 0.0, 1.0
         if scale is not None:
             setting = result.setting_ev100 if result else scale.offset

@@ -10,6 +10,7 @@ from dimgrey.core.measure.metering import CLIPPED_SHARE, MIXED_SPREAD_STOPS
 from dimgrey.core.measure.readings import reading_age
 from dimgrey.core.measure.stops import format_stops
 from dimgrey.core.planning import explain
+from dimgrey.core.planning.wishes import format_span
 from dimgrey.core.planning.zones import MIDDLE
 
 TEXTURE_WORDS = {
@@ -56,6 +57,7 @@ class ToneRow:
     spread: str
     printed: str
     fall: str
+    wish: str
     zone_value: str
     texture: str
     why: str
@@ -97,6 +99,7 @@ def _tone_row(entry, fallen, situation):
         spread=format_stops(spread) if spread > MIXED_SPREAD_STOPS else "",
         printed=words.printed(fallen.print) if fallen else "",
         fall=words.zone(fallen.fall) if fallen and abs(fallen.fall - fallen.printed) > APART else "",
+        wish=_wish_words(entry.name, situation),
         zone_value=f"{result.kept_zone(fallen):.4f}" if fallen else "",
         texture=_texture_words(fallen),
         why=explain.why_tone(fallen, result) if fallen else "",
@@ -110,11 +113,23 @@ def _tone_row(entry, fallen, situation):
     )
 
 
+def _wish_words(name, situation):
+    """The wished print of a tone, and by how much it is missed; "" without one."""
+    wish = next((each for each in situation.wishes if each.span and each.tones == (name,)), None)
+    if wish is None:
+        return ""
+    text = format_span(wish.span) + (" (as the intent reads)" if wish.guessed else "")
+    missed = wish.missed_by({tone.name: tone.printed for tone in situation.plan.tones}) if situation.plan else None
+    return f"{text}, missed by {missed:.1f}" if missed and missed > APART else text
+
+
 def _texture_words(fallen):
     if fallen is None:
         return ""
     words = TEXTURE_WORDS[fallen.texture, fallen.held > MIDDLE]
-    return f"{words}, allowed" if fallen.texture == "lost" and not fallen.needs_texture else words
+    if fallen.texture == "lost" and not fallen.needs_texture:
+        return f"may be {words.removeprefix('blank ')}"
+    return words
 
 
 def _reading_row(index, reading, decides, situation):

@@ -58,7 +58,7 @@ class Bench(PageTest):
 
     def test_advice_is_taken_and_undone(self):
         scene = scene_of_two_colours(self.person, placing={"school": "known tone", "tone": "ivy", "zone": 5})
-        self.assertContains(self.client.get(f"/scenes/{scene.pk}/filters"), "brick and ivy merge")
+        self.assertContains(self.client.get(f"/scenes/{scene.pk}/filters"), "It serves brick and ivy 1 apart")
         self.act_of_page(scene, "bench", "advice", code="part")
         self.assertEqual(len(self.fresh(scene).kept["filters"]), 1)
         self.act(scene, "undo")

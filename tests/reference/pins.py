@@ -17,7 +17,7 @@ import numpy as np
 from dimgrey.core.camera import calibration, setups, testshot
 from dimgrey.core.cautions.every import cautions_of
 from dimgrey.core.colour import chain, encoding, filters, refine, spectra
-from dimgrey.core.document import edits, kit, kitnotation, kituse, scale
+from dimgrey.core.document import edits, kit, kitnotation, kituse, scale, wishing
 from dimgrey.core.document.means import GlassPart, SetupPart
 from dimgrey.core.document.model import View
 from dimgrey.core.document.plainform import document_of, plain
@@ -529,8 +529,8 @@ def _edits_of(document, mark):
         lambda d: edits.described(d, mark, name="x" * 61),
         lambda d: edits.with_named_tone(d, "", typed),
         lambda d: edits.with_named_tone(d, first),
-        lambda d: edits.with_pair(d, first, last),
-        lambda d: edits.with_pair(d, first, "nobody"),
+        lambda d: wishing.with_pair(d, first, last),
+        lambda d: wishing.with_pair(d, first, "nobody"),
         lambda d: edits.with_glass(d, GlassPart("nd", stops=3.0)),
         lambda d: edits.with_glass(d, GlassPart("red")),
         lambda d: edits.with_school(d, "highlight", {"white": "pure", "under_stops": 0.5}),
@@ -627,7 +627,7 @@ def edges():
         "noise",
         told(
             [
-                separation.noise_gain(w, sigma, base)
+                chain.noise_gain(w, sigma, base)
                 for w in weights
                 for sigma in ((1.0, 1.0, 1.0), (1.6, 1.0, 2.1))
                 for base in ((0.21, 0.72, 0.07), (0.4, 0.4, 0.2))

@@ -124,8 +124,8 @@ class Reading(PageTest):
         scene = scene_of_two_colours(self.person)
         found = seeing.seeing_of(Situation(self.fresh(scene)))
         best = found.choices[0]
-        self.assertIn(best.name, ("red", "deep red", "orange", "green"))
-        self.assertIn(best.cells[0]["word"], ("clear", "strong"))
+        self.assertIn(best.name, ("red", "deep red", "orange", "green", "yellow-green"))
+        self.assertGreaterEqual(float(best.cells[0]["zones"]), 0.9, "as far apart as is wished")
         answer = self.act(scene, "colour-choice", choice=best.name)
         self.assertEqual(answer.status_code, 200)
         self.assertEqual(self.fresh(scene).kept["filters"], [{"name": best.name}])

@@ -32,6 +32,9 @@ CHANNEL_MIXES = {
 }
 """How a colour camera makes grey with its own filter settings; defaults, to be replaced by a calibration."""
 
+CHANNEL_NOISE = (1.0, 1.0, 1.0)
+"""Noise of red, green and blue against each other, where a camera's own is not known."""
+
 DARKEST_GREY = 2.0**-24
 """What a chain sees of a colour it is blind to; keeps the tone shift finite."""
 
@@ -134,3 +137,16 @@ def tone_shift_stops(chain, colour, meter=None, light="D55"):
 def _log2_grey(terms, colour):
     """Kept, because every act asks again for tones that stayed what they were."""
     return math.log2(max(float(_grey(terms, colour)), DARKEST_GREY))
+
+
+def noise_gain(weights, sigma=CHANNEL_NOISE, base=CHANNEL_MIXES["none"]):
+    """Noise of a mix against the camera's own, ``sqrt(sum(w^2 s^2)) / sqrt(sum(b^2 s^2))``.
+
+    weights w, base b: of the mix and of the camera's own, red, green, blue. sigma s: noise of each channel.
+
+    >>> round(noise_gain((1.9, -0.5, -0.4)), 2)
+    2.66
+    """
+    # Noises of the channels are independent, so their squares add; the signs of the weights do not matter.
+    made = math.sqrt(sum((w * s) ** 2 for w, s in zip(weights, sigma, strict=True)))
+    return made / math.sqrt(sum((w * s) ** 2 for w, s in zip(base, sigma, strict=True)))

@@ -10,7 +10,7 @@ from dimgrey.core.camera.setups import ONE_SIDED
 from dimgrey.core.colour.chain import CHANNEL_MIXES
 from dimgrey.core.colour.filters import COLOURED
 from dimgrey.core.document.means import GlassPart, SetupPart
-from dimgrey.core.document.model import MAX_NOTES, MAX_PAIRS, MAX_TONES, BracketPart, PlacingPart
+from dimgrey.core.document.model import MAX_NOTES, MAX_TONES, BracketPart, PlacingPart
 from dimgrey.core.document.read import brief_of, tone_ev
 from dimgrey.core.document.scale import rescaled
 from dimgrey.core.document.tones import MAX_READINGS, ToneEntry
@@ -18,7 +18,6 @@ from dimgrey.core.document.upgrade import free_mark
 from dimgrey.core.errors import CoreError
 from dimgrey.core.planning.plan import plan, zone_for_print
 from dimgrey.core.planning.remedies import remedies
-from dimgrey.core.planning.separation import require_pairs
 from dimgrey.core.planning.tonenames import suggestions
 from dimgrey.core.planning.zones import require_zone
 
@@ -41,7 +40,8 @@ def require_tone(document, mark):
     return found
 
 
-def _with_tone(document, changed):
+def with_tone(document, changed):
+    """The document with one tone as it is now; it is found by its letter. changed: ToneEntry."""
     return replace(document, tones=tuple(changed if tone.mark == changed.mark else tone for tone in document.tones))
 
 
@@ -114,8 +114,9 @@ def described(document, mark, **fields):
         renamed = lambda each: name if each == tone.name else each
         pairs = tuple(tuple(map(renamed, pair)) for pair in document.pairs)
         placing = replace(document.placing, tone=renamed(document.placing.tone))
-        document = replace(document, placing=placing, pairs=pairs)
-    return _with_tone(document, replace(tone, **fields))
+        orders = tuple(replace(o, lighter=renamed(o.lighter), darker=renamed(o.darker)) for o in document.orders)
+        document = replace(document, placing=placing, pairs=pairs, orders=orders)
+    return with_tone(document, replace(tone, **fields))
 
 
 def without_tone(document, mark):
@@ -129,6 +130,7 @@ def without_tone(document, mark):
         tones=tuple(each for each in document.tones if each is not tone),
         placing=placing,
         pairs=tuple(pair for pair in document.pairs if tone.name not in pair),
+        orders=tuple(order for order in document.orders if tone.name not in (order.lighter, order.darker)),
     )
 
 
@@ -152,7 +154,7 @@ def with_reading(document, mark, reading, replaces=False, facts=None):
             code="too-many-readings",
         )
     changed = replace(tone, ev100=None, readings=(*kept, _stamped(reading, document)))
-    return rescaled(_with_tone(document, changed), facts)
+    return rescaled(with_tone(document, changed), facts)
 
 
 def with_light_from(document, mark, reading):
@@ -192,7 +194,7 @@ def without_reading(document, mark, index, facts=None):
     if not 0 <= index < len(tone.readings):
         raise Refused("That reading is no longer there.", code="no-reading")
     kept = tone.readings[:index] + tone.readings[index + 1 :]
-    return rescaled(_with_tone(document, replace(tone, readings=kept)), facts)
+    return rescaled(with_tone(document, replace(tone, readings=kept)), facts)
 
 
 # --- placing ---------------------------------------------------------------------------------------------------------------
@@ -233,13 +235,6 @@ def with_school(document, school, targets=None):
 def unplaced(document):
     """The document with no tone placed, and the school left to the medium."""
     return replace(document, placing=PlacingPart())
-
-
-def with_pair(document, a, b):
-    """Two tones that must part, in front of those chosen before."""
-    require_pairs(document.names, [(a, b)])
-    kept = [pair for pair in document.pairs if set(pair) != {a, b}]
-    return replace(document, pairs=((a, b), *kept)[:MAX_PAIRS])
 
 
 # --- means -----------------------------------------------------------------------------------------------------------------

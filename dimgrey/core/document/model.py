@@ -112,6 +112,15 @@ class NeedsPart:
 
 
 @dataclass(frozen=True)
+class OrderPart:
+    """One tone is to print lighter than another, by name, by so many zones."""
+
+    lighter: str = needed(text(60))
+    darker: str = needed(text(60))
+    zones: float = key(number(0, 10), 1.0)
+
+
+@dataclass(frozen=True)
 class Weather:
     """The weather of the planned hour. simulated: from the stand-in forecast."""
 
@@ -144,6 +153,7 @@ class Document:
     view: View = part(View)
     crop: CropPart | None = maybe(CropPart)
     pairs: tuple = key(several(exactly(2, text(60)), most=MAX_PAIRS), ())
+    orders: tuple = many(OrderPart, MAX_PAIRS)
     notes: str = key(text(MAX_NOTES), "")
     increment: str = key(one_of(*INCREMENTS), "third")
     light: str = key(one_of("D55", "D65", "A"), "D55", about="Daylight, overcast or shade, lamp.")

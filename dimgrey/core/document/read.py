@@ -19,6 +19,7 @@ from dimgrey.core.planning.brief import Brief, Glass, PlacingChoice, Tone
 from dimgrey.core.planning.development import development_table
 from dimgrey.core.planning.media import OUTER, limits_at, medium
 from dimgrey.core.planning.schools import DEFAULT_SCHOOL
+from dimgrey.core.planning.wishes import Order
 from dimgrey.core.planning.zones import MIDDLE, parse_zone, require_zone
 
 PLAIN_TONE = (0.0, 0.0, 0.0)
@@ -126,7 +127,27 @@ class _Reader:
             crop=self.crop(),
             bracket=self.bracket(),
             light_note=document.light_note,
+            intent=document.intent,
+            must_dark=document.wanted.dark,
+            must_light=document.wanted.light,
+            orders=self.orders(),
+            pairs=tuple(pair for pair in document.pairs if set(pair) <= set(document.names)),
         )
+
+    def orders(self):
+        """Pair wishes between tones that are still there."""
+        names = set(self.document.names)
+        return tuple(
+            Order(part.lighter, part.darker, float(part.zones))
+            for part in self.document.orders
+            if {part.lighter, part.darker} <= names and part.lighter != part.darker
+        )
+
+    def wish(self, entry, path):
+        if entry.wish is None or entry.wish[0] <= entry.wish[1]:
+            return entry.wish
+        self.mistakes.append(f"{path}.wish: the lower zone comes first.")
+        return None
 
     def bracket(self):
         part = self.document.bracket
@@ -211,6 +232,7 @@ class _Reader:
             colour=linear_colour(entry.colour) if entry.colour is not None else None,
             needs_texture=needs_texture(entry, self.document),
             mixed=max((reading.spread_stops for reading in entry.readings), default=0.0),
+            wish=self.wish(entry, path),
             of_picture=entry.ev100 is None and all(reading.is_of_picture for reading in entry.readings),
             clipped=bool(deciding) and all(reading.clipped > CLIPPED_SHARE for reading in deciding),
         )

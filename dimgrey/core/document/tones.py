@@ -63,7 +63,7 @@ class ToneEntry:
     """A key tone. mark: its letter. role: None when it was never said. ev100: a corrected value without readings.
 
     colour: linear sRGB, or "#rrggbb", or None. texture: "needed", "free", or None for the default of role and school.
-    at: its place in the picture as fractions.
+    wish: the lowest and highest zone that its print shall have, or None. at: its place in the picture as fractions.
     """
 
     name: str = needed(text(60, 1))
@@ -73,6 +73,7 @@ class ToneEntry:
     readings: tuple = many(Reading, MAX_READINGS)
     colour: tuple | str | None = key(COLOUR, about="Linear sRGB, three numbers, or #rrggbb.")
     texture: str | None = key(one_of("needed", "free"), about=TEXTURE)
+    wish: tuple | None = key(exactly(2, number(0, 10)), about="Zones that its print shall lie between.")
     at: tuple | None = key(exactly(2, FRACTION), about="Place in the picture as fractions of width and height.")
 
     @property

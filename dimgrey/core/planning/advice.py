@@ -5,8 +5,12 @@ Each says what it changes, so that it can be taken and undone. Source: HANDBOOK 
 
 from dataclasses import dataclass, field, replace
 
+from dimgrey.core.camera.setups import TONE_EFFECTS
+from dimgrey.core.measure.stops import counted_stops
 from dimgrey.core.picture.measures import balance
-from dimgrey.core.planning.separation import MERGE, colour_choices
+from dimgrey.core.planning.plan import plan
+from dimgrey.core.planning.separation import colour_choices
+from dimgrey.core.planning.wishes import LEAST_GAIN, MOST_WORSE_ZONES, score
 from dimgrey.core.sky.daylight import mentions
 
 MOST = 3
@@ -25,37 +29,52 @@ class Proposal:
 
 
 def advice(result, scale="", zones=None, words=""):
-    """Proposals for a Plan.
+    """Proposals for a Plan; each was tried on it, and none is made that takes a wish noticeably further away.
 
     scale: the wanted tone scale or "". zones: of the picture's pixels, to judge the balance, or None. words: what is
-    written of the scene, for portrait, foliage, architecture and night.
+    written of the scene, for skin and night.
     """
     made = [
-        *_range(result),
-        *_merging(result),
+        *_colour(result),
+        *_range(result, scale),
         *_scale(result, scale, zones),
         *_shadows(result),
         *_subject(result, words.lower()),
     ]
-    if result.brief.medium.is_film:  # film has no menu: what a setup would do is done in development and on paper
-        made = [
-            replace(each, effects={}, reason=f"{each.reason} On film: by development and paper.")
-            if each.effects
-            else each
-            for each in made
-        ]
     best = {}
     # The strongest of a kind stays; two of one kind would say the same thing twice.
     for proposal in sorted(made, key=lambda each: -each.strength):
-        best.setdefault(proposal.code, proposal)
+        if _serves(result, proposal):
+            best.setdefault(proposal.code, proposal)
     return tuple(best.values())[:MOST]
+
+
+def _serves(result, proposal):
+    """Whether a proposal of effects can be done here and does not work against what is wished or planned.
+
+    Film has no menu, and a raw file prints without the setup; what would only be seen in an in-camera file is tried on it.
+    """
+    medium, effects = result.brief.medium, proposal.effects
+    if not effects:
+        return True
+    if medium.is_film:
+        return False
+    moved = {name: effects.get(name, 0.0) for name in TONE_EFFECTS}
+    if medium.kind != "digital file" or not any(moved.values()):
+        return True
+    tone = tuple(min(max(now + moved[name], -1.0), 1.0) for name, now in zip(TONE_EFFECTS, medium.tone, strict=True))
+    before, after = score(result), score(plan(replace(result.brief, medium=medium.with_tone(tone))))
+    worse = lambda wish, zones: (
+        zones > (wish.missed_by({t.name: t.printed for t in result.tones}) or 0.0) + MOST_WORSE_ZONES
+    )
+    return after.value <= before.value + LEAST_GAIN and not any(worse(*each) for each in after.missed)
 
 
 def _textured(result):
     return [tone for tone in result.tones if tone.needs_texture]
 
 
-def _range(result):
+def _range(result, scale):
     tones = _textured(result)
     if len(tones) < 2:
         return
@@ -73,7 +92,9 @@ def _range(result):
             min(0.5 + over / 4, 1.0),
             effects={which: -0.5, "contrast": -0.25},
         )
-    if spread < 0.45 * room and result.brief.medium.kind != "film":
+    # A silhouette and a soft or high-key picture are flat on purpose.
+    meant = result.placement.school == "silhouette" or scale in ("soft", "high-key")
+    if spread < 0.45 * room and result.brief.medium.kind != "film" and not meant:
         yield Proposal(
             "raise",
             "Raise contrast.",
@@ -83,37 +104,32 @@ def _range(result):
         )
 
 
-def _merging(result):
+def _colour(result):
+    """The filter or mix that is nearest to the wishes, where it is nearer than the present one by enough."""
     if len(result.tones) < 2:
         return
     found = colour_choices(result)
-    now = _current(found, result)
-    if now is None:
+    now = next((choice for choice in found if choice.name == result.brief.colour_choice), None)
+    best = next(
+        (choice for choice in found if now and choice.score.is_better_than(now.score) and not choice.lost), None
+    )
+    served = best.score.serves(now.score) if best else ()
+    if not served:
         return
-    merging = [k for k, parted in enumerate(now.parted) if abs(parted.zones_apart) < MERGE]
-    if not merging:
-        return
-    for choice in found:
-        if (
-            choice.name != now.name
-            # Twice the merging limit: advice that only just parts would not be seen on the print.
-            and all(abs(choice.parted[k].zones_apart) > 2 * MERGE for k in merging)
-            and not choice.lost
-        ):
-            pair = now.parted[merging[0]].pair
-            cost = f", {choice.stops:.1f} stops" if choice.stops else ""
-            yield Proposal(
-                "part",
-                f"Use {choice.name}{cost}.",
-                f"{pair.a} and {pair.b} merge; {choice.name} brings them {abs(choice.parted[merging[0]].zones_apart):.1f} zones apart.",
-                0.9,
-                choice=choice.name,
-            )
-            return
+    cost = f", {counted_stops(best.stops)}" if best.stops else ""
+    before, after = (wish_missed(served[0], choice) for choice in (now, best))
+    yield Proposal(
+        "part",
+        "Take the filter off." if best.name == "none" else f"Use {best.name}{cost}.",
+        f"It serves {served[0].words}: missed by {before:.1f} zones now, then by {after:.1f}.",
+        min(0.6 + (now.score.value - best.score.value) / 8, 0.95),
+        choice=best.name,
+    )
 
 
-def _current(found, result):
-    return next((choice for choice in found if choice.name == result.brief.colour_choice), None)
+def wish_missed(wish, choice):
+    """Zones that a Wish is missed by through a ColourChoice."""
+    return wish.missed_by(choice.standing) or 0.0
 
 
 def _scale(result, scale, zones):
@@ -174,40 +190,25 @@ def _shadows(result):
         )
 
 
-_SUBJECTS = (
-    (
-        "portrait",
-        ("portrait", "skin", "face", "freckles"),
-        "Use green or yellow-green glass for weathered skin, orange or none to smooth it.",
-        "Skin: red light hides freckles and pales lips; green brings both out.",
-        {"sharpening": -0.5, "clarity": -0.25},
-    ),
-    (
-        "foliage",
-        ("wood", "foliage", "ivy", "leaves", "meadow"),
-        "Try yellow-green: leaves rise half a zone against bark and sky.",
-        "Foliage is greener than it is bright.",
-        {},
-    ),
-    (
-        "architecture",
-        ("facade", "kiln", "brick", "tower", "hall"),
-        "Side light and some clarity bring out courses and joints.",
-        "Texture of built things lives from coarse contrast.",
-        {"clarity": 0.4},
-    ),
-    (
-        "night",
-        ("night", "lantern", "firing"),
-        "Keep shadows empty, lower highlights.",
-        "Lamps burn out first at night.",
-        {"highlights": -0.5},
-    ),
-)
+NIGHT_WORDS = ("night", "lantern", "firing")
 
 
 def _subject(result, words):
-    skin = any(tone.role == "skin" for tone in result.tones)
-    for code, keys, text, reason, effects in _SUBJECTS:
-        if (code == "portrait" and skin) or mentions(words, keys):
-            yield Proposal(code, text, reason, 0.25, effects=effects)
+    """What the subject asks of the surface of an in-camera file."""
+    if any(tone.role == "skin" for tone in result.tones):
+        yield Proposal(
+            "skin",
+            "Keep sharpening low.",
+            "Skin shows every pore; sharpening can be added later and never taken away.",
+            0.25,
+            effects={"sharpening": -0.5},
+        )
+    burnt = [tone for tone in _textured(result) if tone.texture == "lost" and tone.held > result.brief.medium.outer[1]]
+    if burnt and mentions(words, NIGHT_WORDS):
+        yield Proposal(
+            "night",
+            "Lower highlights.",
+            f"{burnt[0].name[:1].upper()}{burnt[0].name[1:]} burns out, as lamps do first at night.",
+            0.45,
+            effects={"highlights": -0.5},
+        )

@@ -20,7 +20,7 @@ class Tone:
     """A key tone. evs: EV100 of each reading of its light, empty before the first. colour: linear sRGB, or None for a neutral.
 
     incident: EV100 of each incident reading beside them; it is a setting already and is averaged with no other. of_picture:
-    its light was read in the picture, not by a meter.
+    its light was read in the picture, not by a meter. wish: (low, high) zones that its print shall lie between, or None.
 
     needs_texture: whether the range counts it; a tone that may go to black or white does not.
     mixed: the widest 10-90 % spread in stops seen under a spot, 0 when unknown. clipped: only a blank part of a picture
@@ -36,6 +36,7 @@ class Tone:
     clipped: bool = False
     incident: tuple = ()
     of_picture: bool = False
+    wish: tuple | None = None
 
     @cached_property
     def reading(self):
@@ -99,7 +100,10 @@ class PlacingChoice:
 
 @dataclass(frozen=True)
 class Brief:
-    """Everything a plan is computed from; see docs/scene-file.md for the open format that carries it."""
+    """Everything a plan is computed from; see docs/scene-file.md for the open format that carries it.
+
+    intent, must_dark, must_light: what is wished, in words. orders: wishes.Order each. pairs: (name, name) that must part.
+    """
 
     title: str = ""
     increment: str = "third"
@@ -116,6 +120,11 @@ class Brief:
     crop: tuple | None = None
     bracket: Bracket | None = None
     light_note: str = ""
+    intent: str = ""
+    must_dark: str = ""
+    must_light: str = ""
+    orders: tuple = ()
+    pairs: tuple = ()
 
     @property
     def coloured(self):

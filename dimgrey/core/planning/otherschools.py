@@ -5,13 +5,14 @@ from dataclasses import dataclass, replace
 from dimgrey.core.errors import CoreError
 from dimgrey.core.planning.plan import plan
 from dimgrey.core.planning.schools import SCHOOLS
+from dimgrey.core.planning.wishes import score
 
 
 @dataclass(frozen=True)
 class Other:
     """Another school: its setting against the plan's in stops (+ lets in less light), what it places, and what it loses.
 
-    why_not: a sentence when the school cannot work here; the rest is then empty.
+    misses: how far it is from the wishes, as wishes.Score has it. why_not: a sentence when the school cannot work here; the rest is then empty.
     """
 
     school: str
@@ -21,6 +22,7 @@ class Other:
     zone: float | None
     lost: tuple
     why_not: str = ""
+    misses: float = 0.0
 
 
 def other_schools(result):
@@ -38,6 +40,14 @@ def other_schools(result):
         lost = tuple(tone.name for tone in other.tones if tone.needs_texture and tone.texture == "lost")
         difference = other.setting_ev100 - result.setting_ev100
         made.append(
-            Other(key, school.name, difference, other.placement.tone or "the midpoint", other.placement.zone, lost)
+            Other(
+                key,
+                school.name,
+                difference,
+                other.placement.tone or "the midpoint",
+                other.placement.zone,
+                lost,
+                misses=score(other).value,
+            )
         )
     return tuple(made)

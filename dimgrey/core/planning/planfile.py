@@ -1,11 +1,13 @@
 """The plan in the open format "dimgrey-plan", version 1: exact stops, marked values as text."""
 
 from dimgrey.core.measure.stops import format_aperture, format_time
+from dimgrey.core.planning.wishes import score
 
 
 def plan_as_json(result, cautions=()):
     """A Plan as plain values. cautions: of core.cautions, to stand in it."""
-    placed = result.placement
+    placed, scored = result.placement, score(result)
+    spans = {wish.tones[0]: list(wish.span) for wish, _ in scored.missed if wish.span}
     return {
         "format": "dimgrey-plan",
         "version": 1,
@@ -34,10 +36,19 @@ def plan_as_json(result, cautions=()):
                 "fall": _tidy(tone.fall),
                 "print": _tidy(tone.printed),
                 "beyond_paper": tone.print.beyond,
+                "wish": spans.get(tone.name),
                 "texture": tone.texture,
             }
             for tone in result.tones
         ],
+        "score": {
+            "value": _tidy(scored.value),
+            "wishes": [
+                {"wish": wish.words, "missed_by": _tidy(zones), "guessed": wish.guessed}
+                for wish, zones in scored.missed
+            ],
+            "costs": {name: _tidy(cost) for name, cost in scored.costs.items()},
+        },
         "range_stops": None if result.range_stops is None else _tidy(result.range_stops),
         "development": result.development,
         "development_minutes": result.development_minutes,

@@ -8,19 +8,17 @@ from dataclasses import dataclass, replace
 
 import numpy as np
 
-from dimgrey.core.colour.chain import CHANNEL_MIXES, error_stops, glass_chain, mixed_chain
+from dimgrey.core.colour.chain import CHANNEL_MIXES, error_stops, glass_chain, mixed_chain, noise_gain
 from dimgrey.core.colour.filters import COLOURED
 from dimgrey.core.errors import CoreError
-from dimgrey.core.planning.development import developed_zone
-from dimgrey.core.planning.media import texture
-from dimgrey.core.planning.plan import printing_of
+from dimgrey.core.planning.brief import Glass
+from dimgrey.core.planning.plan import plan
 from dimgrey.core.planning.prints import shown_lightness
-from dimgrey.core.planning.spread import development_for, tone_shifts
+from dimgrey.core.planning.wishes import score
 from dimgrey.core.planning.zones import MIDDLE
 
 MERGE, WEAK, CLEAR = 1 / 3, 1.0, 2.0
 NOISE_LIMIT = 2.0
-CHANNEL_NOISE = (1.0, 1.0, 1.0)
 
 
 def parting(zones_apart):
@@ -59,30 +57,36 @@ class Parted:
 
 @dataclass(frozen=True)
 class ColourChoice:
-    """One filter or mix against all pairs.
+    """One filter or mix on a scene: the plan that it would give, and how that stands to the wishes.
 
-    name: "none", a filter or a mix. standing: tone name -> printed zone. parted: Parted for each pair. merges: pairs that merge here and do not without it.
-    lost: tones that keep no texture here and do without it. stops: light it costs. noise_gain: 1 for glass.
+    name: "none", a filter or a mix. standing: tone name -> print. parted: Parted for each pair. merges: pairs that merge here
+    and do not without it. lost: tones that keep no texture here and do without it. noise_gain: 1 for glass. score: wishes.Score.
     """
 
     name: str
+    plan: object
     parted: tuple
     merges: tuple
     lost: tuple
-    stops: float
     noise_gain: float
-    chain: object
-    standing: dict
+    score: object
+
+    @property
+    def stops(self):
+        """Light it costs."""
+        return self.plan.filter_cost.coloured_stops
+
+    @property
+    def chain(self):
+        return self.plan.chain
+
+    @property
+    def standing(self):
+        return {tone.name: tone.printed for tone in self.plan.tones}
 
     @property
     def worst_apart(self):
         return min((abs(p.zones_apart) for p in self.parted), default=0.0)
-
-    @property
-    def rank(self):
-        """The better, the larger: the wanted pairs apart, few side effects, little light lost."""
-        apart = sum(min(abs(p.zones_apart), 2.5) for p in self.parted)
-        return apart + self.worst_apart - 1.5 * len(self.merges) - 2 * len(self.lost) - 0.12 * self.stops
 
 
 def suggested_pairs(tones):
@@ -108,68 +112,60 @@ def require_pairs(names, pairs):
             raise CoreError("A tone cannot part from itself: choose two.", parameter="pairs", code="pair-same")
 
 
-def noise_gain(weights, sigma=CHANNEL_NOISE, base=CHANNEL_MIXES["none"]):
-    """Noise of a mix against the camera's own, ``sqrt(sum(w^2 s^2)) / sqrt(sum(b^2 s^2))``.
-
-    weights w, base b: of the mix and of the camera's own, red, green, blue. sigma s: noise of each channel.
-
-    >>> round(noise_gain((1.9, -0.5, -0.4)), 2)
-    2.66
-    """
-    # Noises of the channels are independent, so their squares add; the signs of the weights do not matter.
-    made = math.sqrt(sum((w * s) ** 2 for w, s in zip(weights, sigma, strict=True)))
-    return made / math.sqrt(sum((w * s) ** 2 for w, s in zip(base, sigma, strict=True)))
-
-
 def colour_choices(result, pairs=None):
-    """Every filter (or, for a colour sensor, every in-camera mix) against all pairs, best first.
+    """Every filter (or, for a colour sensor, every in-camera mix) on a scene, the best by its wishes first.
 
-    result: a Plan. pairs: of Pair; those suggested for its tones when None. The placed tone keeps its place before the
-    filter, as the plan has it. Returns ColourChoice of each, with "none" among them.
+    result: a Plan. pairs: of Pair, to be told of; those suggested for its tones when None. Each is planned anew, with the
+    same placing, so that it says what the sheet will say once it is taken. Returns ColourChoice of each, "none" among them.
     """
-    brief = result.brief
     pairs = suggested_pairs(result.tones) if pairs is None else tuple(pairs)
-    candidates = candidate_chains(brief.medium, brief.light)
-    made = [choice_through(result, pairs, name, chain) for name, chain in candidates]
-    return tuple(sorted(made, key=lambda choice: -choice.rank))
+    base = _without(result)
+    made = [choice_through(result, pairs, name, glass, base) for name, glass in _candidates(result.brief)]
+    return tuple(sorted(made, key=lambda choice: choice.score.value))
 
 
-def choice_through(result, pairs, name, chain, stops=None):
-    """ColourChoice of one chain against the pairs of a Plan, with what it does besides.
+def choice_through(result, pairs, name, glass, base=None):
+    """ColourChoice of one filter or mix in place of the present one.
 
-    stops: light it costs; None for what its spectrum takes.
+    pairs: of Pair. glass: a coloured Glass, None for no filter, or for a colour sensor its mix. base: the plan without any
+    filter, when it is at hand.
     """
-    brief = result.brief
-    colours = {tone.name: tone.colour for tone in brief.tones}
-    held_before, base = _fallen(result, plain_chain(brief.medium, brief.light))
-    held, standing = _fallen(result, chain)
+    base = base or _without(result)
+    planned = plan(_with(result.brief, glass))
+    colours = {tone.name: tone.colour for tone in result.brief.tones}
+    standing, before = ({tone.name: tone.printed for tone in each.tones} for each in (planned, base))
     merges = tuple(
         Pair(x, y)
-        for x, y in _all_pairs(result.tones)
-        if Pair(x, y) not in pairs and abs(standing[x] - standing[y]) < MERGE and abs(base[x] - base[y]) >= MERGE
+        for x, y in _all_pairs(planned.tones)
+        if Pair(x, y) not in pairs and abs(standing[x] - standing[y]) < MERGE and abs(before[x] - before[y]) >= MERGE
     )
+    kept = {tone.name for tone in base.tones if tone.texture != "lost"}
     lost = tuple(
-        tone.name
-        for tone in result.tones
-        if tone.needs_texture
-        and texture(held[tone.name], brief.medium) == "lost"
-        and texture(held_before[tone.name], brief.medium) != "lost"
+        tone.name for tone in planned.tones if tone.needs_texture and tone.texture == "lost" and tone.name in kept
     )
-    gain = noise_gain(chain.weights) if brief.medium.mixes_channels else 1.0
-    parted = tuple(_parted(pair, standing, colours, chain) for pair in pairs)
-    return ColourChoice(name, parted, merges[:3], lost, chain.stops if stops is None else stops, gain, chain, standing)
+    gain = noise_gain(planned.chain.weights) if planned.brief.medium.mixes_channels else 1.0
+    parted = tuple(_parted(pair, standing, colours, planned.chain) for pair in pairs)
+    return ColourChoice(name, planned, parted, merges[:3], lost, gain, score(planned))
 
 
-def _fallen(result, chain):
-    """(name -> place that the medium's limits see, name -> print) of a plan's tones through another chain, on the plan's
-    setting, with the development that this chain asks for."""
-    brief = result.brief
-    shifts = tone_shifts(replace(brief, through_filter=False), chain)
-    development = development_for(brief, tuple(tone for tone in brief.tones if tone.evs), shifts)
-    printing = printing_of(brief, development)
-    falls = {tone.name: tone.zone + shifts[tone.name] - brief.medium.push_stops for tone in result.tones}
-    held = {name: developed_zone(fall, printing.step) for name, fall in falls.items()}
-    return held, {name: printing.print(fall).zone for name, fall in falls.items()}
+def _with(brief, glass):
+    """The brief through another filter, or another mix of a colour sensor."""
+    if brief.medium.mixes_channels:
+        return replace(brief, medium=replace(brief.medium, channel_mix=glass or "none"))
+    others = tuple(each for each in brief.filters if not each.is_coloured)
+    return replace(brief, filters=(glass, *others) if glass else others)
+
+
+def _without(result):
+    return plan(_with(result.brief, None))
+
+
+def _candidates(brief):
+    """(name, what `choice_through` takes) of every choice that a medium has."""
+    names = [name for name, _ in candidate_chains(brief.medium, brief.light)]
+    if brief.medium.mixes_channels:
+        return [(name, name) for name in names]
+    return [(name, None if name == "none" else Glass(name)) for name in names]
 
 
 def _parted(pair, standing, colours, chain):

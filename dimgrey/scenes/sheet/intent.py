@@ -4,7 +4,9 @@ from dataclasses import replace
 
 from django import forms
 
+from dimgrey.core.document import wishing
 from dimgrey.core.picture.measures import SCALES
+from dimgrey.core.planning.wishes import contradictions
 from dimgrey.scenes import actions
 from dimgrey.scenes.acts import Act, ActForm
 from dimgrey.scenes.sheet.part import Part
@@ -51,14 +53,37 @@ class IntentForm(ActForm):
         return {"title": data["title"], "intent": data["intent"], "wanted": wanted}
 
 
+def _line(situation):
+    wishes = situation.wishes
+    return {
+        "intent": situation.document.intent,
+        "wished": "; ".join(wish.words for wish in wishes if not wish.guessed),
+        "guessed": "; ".join(wish.words for wish in wishes if wish.guessed),
+    }
+
+
+def _editor(situation, forms, mark):
+    return {
+        "form": forms["intent"],
+        **_line(situation),
+        "contradictions": contradictions(situation.brief),
+    }
+
+
+def _wishes(label, edit):
+    return Act(ActForm, lambda scene, form, by: actions.change(scene, by, label, edit))
+
+
 PART = Part(
     key="intent",
     title="Intent",
     order=10,
-    line=lambda situation: {"intent": situation.document.intent},
-    editor=lambda situation, forms, mark: {"form": forms["intent"]},
+    line=_line,
+    editor=_editor,
     opens=lambda situation: "Change" if situation.document.intent else "Write it",
     acts={
+        "take-wishes": _wishes("wishes taken", wishing.with_wishes_taken),
+        "drop-wishes": _wishes("no wishes", wishing.without_wishes),
         "intent": Act(IntentForm, lambda scene, form, by: actions.set_parts(scene, by, "intent", **form.parts())),
     },
 )

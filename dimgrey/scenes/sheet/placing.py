@@ -7,6 +7,7 @@ from dimgrey.core.planning import explain
 from dimgrey.core.planning.otherschools import other_schools
 from dimgrey.core.planning.placing import AFTER, BEFORE, IN_THE_PRINT
 from dimgrey.core.planning.schools import SCHOOLS, default_zone
+from dimgrey.core.planning.wishes import LEAST_GAIN, score
 from dimgrey.core.planning.zones import parse_zone
 from dimgrey.scenes import actions
 from dimgrey.scenes.acts import Act, ActForm, MarkForm
@@ -124,6 +125,7 @@ def others_of(situation):
     """Other schools in words, for the table beside the chosen one."""
     if situation.plan is None:
         return ()
+    now = score(situation.plan).value
     return tuple(
         {
             "key": other.school,
@@ -133,6 +135,7 @@ def others_of(situation):
             else f"{format_stops(-other.difference_stops, signed=True)} stops",
             "places": "" if other.zone is None else f"{other.places} on {situation.words.zone(other.zone)}",
             "lost": ", ".join(other.lost) or "nothing",
+            "nearer": not other.why_not and other.misses < now - LEAST_GAIN,
             "why_not": other.why_not,
         }
         for other in other_schools(situation.plan)

@@ -2,6 +2,7 @@
 
 from django import forms
 
+from dimgrey.core.document import wishing
 from dimgrey.core.document.read import needs_texture
 from dimgrey.core.errors import CoreError
 from dimgrey.core.measure.notation import parse_stops
@@ -9,6 +10,7 @@ from dimgrey.core.measure.readings import TYPED_KINDS, parse_reading
 from dimgrey.core.measure.stops import format_stops
 from dimgrey.core.planning import explain
 from dimgrey.core.planning.brief import ROLES
+from dimgrey.core.planning.wishes import parse_wish
 from dimgrey.core.planning.zones import ZONES
 from dimgrey.core.sky.daylight import KINDS as DAYLIGHT
 from dimgrey.scenes import actions
@@ -115,6 +117,12 @@ class ShiftForm(ActForm):
         return stops
 
 
+class WishForm(MarkForm):
+    """The print that a tone shall have; empty takes the wish back."""
+
+    wish = CoreField(parse_wish, label="Shall print on", widget=text_input("II-III, at most I", autocomplete="off"))
+
+
 class EstimateForm(ActForm):
     """A tone whose EV comes from the daylight guide."""
 
@@ -161,11 +169,18 @@ def _editor(situation, forms, mark):
         described.fields[name].widget.attrs["id"] = f"{name}-{mark}"
     read = forms["read"]
     read.fields["reading"].widget.attrs["id"] = f"read-{mark}"
-    return {"tone": tone, "read": read, "form": described, "zones": tuple(enumerate(ZONES))}
+    wish = forms["wish"]
+    wish.fields["wish"].widget.attrs["id"] = f"wish-{mark}"
+    return {"tone": tone, "read": read, "form": described, "zones": tuple(enumerate(ZONES)), "wish": wish}
 
 
 def _do(function, *names):
     return lambda scene, form, by: function(scene, by, *(form.cleaned_data[name] for name in names))
+
+
+def _wish(scene, form, by):
+    mark, span = form.cleaned_data["mark"], form.cleaned_data["wish"]
+    return actions.change(scene, by, f"wish for {mark}", lambda document: wishing.with_wish(document, mark, span))
 
 
 def _pin(scene, form, by):
@@ -184,6 +199,7 @@ PART = Part(
         "add-tone": Act(AddToneForm, _do(actions.add_tone, "name", "reading"), appends=True),
         "estimate": Act(EstimateForm, _do(actions.estimate_tone, "name", "light"), appends=True),
         "read": Act(ReadingForm, _do(actions.type_reading, "mark", "reading", "replace", "others"), appends=True),
+        "wish": Act(WishForm, _wish),
         "unread": Act(ReadingIndexForm, _do(actions.drop_reading, "mark", "index")),
         "tone": Act(
             ToneForm,

@@ -222,14 +222,37 @@ class Advice(SimpleTestCase):
             self.assertIn("scale", self.codes(*tones, scale=scale, zones=grey), scale)
         self.assertNotIn("scale", self.codes(*tones, scale="soft", zones=grey))
 
-    def test_what_is_written_is_heard(self):
+    def test_skin_is_not_sharpened_and_lamps_at_night_are_held(self):
+        tones = (Tone("a", "shadow", (10.0,)), Tone("face", "skin", (12.0,)))
+        self.assertEqual(self.codes(*tones)["skin"].effects, {"sharpening": -0.5})
+        lamp = (Tone("wall", "shadow", (3.0,)), Tone("lamp", "highlight", (8.5,)))
+        card = PlacingChoice("known tone", "wall", 5)
+        self.assertEqual(self.codes(*lamp, words="firing at night", choice=card)["night"].effects, {"highlights": -0.5})
+        self.assertNotIn("night", self.codes(*lamp, words="at noon", choice=card))
+        self.assertNotIn("night", self.codes(*tones, words="firing at night"))
+
+    def test_no_word_alone_brings_glass(self):
         tones = (Tone("a", "shadow", (10.0,)), Tone("b", "highlight", (13.0,)))
-        for words, code in (
-            ("portrait of a thrower", "portrait"),
-            ("ivy wall", "foliage"),
-            ("firing at night", "night"),
-        ):
-            self.assertIn(code, self.codes(*tones, words=words))
+        for words in ("ivy wall", "portrait of a thrower", "facade of the kiln"):
+            self.assertEqual(self.codes(*tones, words=words), {}, words)
+
+    def test_what_is_flat_on_purpose_is_left_alone(self):
+        flat = (Tone("a", "shadow", (11.0,)), Tone("b", "highlight", (12.0,)))
+        self.assertNotIn("raise", self.codes(*flat, scale="soft"))
+        figure = (
+            Tone("man", "subject", (5.0,), needs_texture=False),
+            Tone("sky", "sky", (11.0,)),
+            Tone("cloud", "background", (12.0,)),
+        )
+        self.assertNotIn("raise", self.codes(*figure, choice=PlacingChoice("silhouette")))
+
+    def test_film_has_no_menu(self):
+        """Contrast up would work against the N-1 that the plan asks for; nothing of a menu is proposed on film."""
+        tones = (Tone("a", "shadow", (8.0,)), Tone("b", "highlight", (13.0,)))
+        found = self.codes(
+            *tones, kind="film", choice=PlacingChoice("shadow"), scale="graphic", zones=np.full(1000, 5.0)
+        )
+        self.assertTrue(all(not proposal.effects for proposal in found.values()), found)
 
 
 class Calibration(SimpleTestCase):

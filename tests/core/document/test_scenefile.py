@@ -98,6 +98,7 @@ class Example(SimpleTestCase):
                 "fall": 3.0,
                 "print": 3.0,
                 "beyond_paper": 0,
+                "wish": None,
                 "texture": "full",
             },
         )

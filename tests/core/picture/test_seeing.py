@@ -9,7 +9,7 @@ from django.test import SimpleTestCase
 from hypothesis import given
 from hypothesis import strategies as st
 
-from dimgrey.core.colour.chain import glass_chain, mixed_chain
+from dimgrey.core.colour.chain import glass_chain, mixed_chain, noise_gain
 from dimgrey.core.errors import OutOfRange
 from dimgrey.core.picture import contours, crop, cube, display, measures, twins
 from dimgrey.core.picture.tonemap import ToneMap, reduced
@@ -320,8 +320,8 @@ class Separation(SimpleTestCase):
         made = separation.colour_choices(self.planned(medium=medium("digital raw")))
         self.assertEqual({way.name for way in made}, {"none", "yellow", "orange", "red", "green", "blue"})
         self.assertEqual({way.stops for way in made}, {0.0})
-        self.assertAlmostEqual(separation.noise_gain((0.21, 0.72, 0.07)), 1)
-        self.assertGreater(separation.noise_gain((2.0, -0.6, -0.4)), 2)
+        self.assertAlmostEqual(noise_gain((0.21, 0.72, 0.07)), 1)
+        self.assertGreater(noise_gain((2.0, -0.6, -0.4)), 2)
 
     def test_the_choice_does_not_depend_on_the_filter_already_there(self):
         plain, orange = (separation.colour_choices(self.planned(filters=f)) for f in ((), (Glass("orange"),)))
