@@ -58,6 +58,7 @@ class ToneRow:
     printed: str
     fall: str
     wish: str
+    wish_is_guessed: bool
     zone_value: str
     texture: str
     why: str
@@ -90,6 +91,7 @@ def _tone_row(entry, fallen, situation):
     ev = fallen.ev100 if fallen else tone_ev(entry, situation.document)
     spread = max((reading.spread_stops for reading in entry.readings), default=0.0)
     x, y = entry.at or (None, None)
+    wish = next((each for each in situation.wishes if each.span and each.tones == (entry.name,)), None)
     return ToneRow(
         mark=entry.mark,
         name=entry.name,
@@ -99,7 +101,8 @@ def _tone_row(entry, fallen, situation):
         spread=format_stops(spread) if spread > MIXED_SPREAD_STOPS else "",
         printed=words.printed(fallen.print) if fallen else "",
         fall=words.zone(fallen.fall) if fallen and abs(fallen.fall - fallen.printed) > APART else "",
-        wish=_wish_words(entry.name, situation),
+        wish=_wish_words(wish, result),
+        wish_is_guessed=bool(wish and wish.guessed),
         zone_value=f"{result.kept_zone(fallen):.4f}" if fallen else "",
         texture=_texture_words(fallen),
         why=explain.why_tone(fallen, result) if fallen else "",
@@ -113,13 +116,12 @@ def _tone_row(entry, fallen, situation):
     )
 
 
-def _wish_words(name, situation):
+def _wish_words(wish, result):
     """The wished print of a tone, and by how much it is missed; "" without one."""
-    wish = next((each for each in situation.wishes if each.span and each.tones == (name,)), None)
     if wish is None:
         return ""
     text = format_span(wish.span) + (" (as the intent reads)" if wish.guessed else "")
-    missed = wish.missed_by({tone.name: tone.printed for tone in situation.plan.tones}) if situation.plan else None
+    missed = wish.missed_by({tone.name: tone.printed for tone in result.tones}) if result else None
     return f"{text}, missed by {missed:.1f}" if missed and missed > APART else text
 
 

@@ -1,4 +1,4 @@
-// The tone rail: a drag moves the print under the finger, an arrow key the zone that is kept, a step of the camera at a time.
+// The tone rail: a drag moves the print under the finger, an arrow key the zone that is kept, by a step of the camera.
 // All tones move together; on release the server places the tone and answers.
 export function rail(desk) {
   const host = document.getElementById("rail");
