@@ -4,8 +4,8 @@ from dimgrey.frames.models import Frame
 
 
 def frames_of(person):
-    """A person's frames, newest first, with their scenes; 1 query."""
-    return Frame.objects.owned_by(person).select_related("scene")
+    """A person's frames, newest first, with their scenes and outings; 1 query."""
+    return Frame.objects.owned_by(person).select_related("scene__outing")
 
 
 def frame_of(person, pk):

@@ -7,6 +7,7 @@ from django.views.decorators.http import require_GET, require_POST
 from dimgrey.core.errors import CoreError
 from dimgrey.core.measure.stops import format_stops
 from dimgrey.core.planning.zones import format_tone
+from dimgrey.core.sky.clock import zone_named
 from dimgrey.frames import actions, csvlog
 from dimgrey.frames.forms import CsvForm, LogForm, SettingsForm, kept_settings, logged
 from dimgrey.frames.queries import frame_of, frames_of
@@ -53,7 +54,14 @@ def _line(frame):
     off = f"{format_stops(frame.difference_stops, signed=True)} stop"
     if abs(frame.difference_stops) < AS_PLANNED_STOPS:
         off = "as planned"
-    return {"frame": frame, "off": off if frame.frozen else "no plan", "planned": frame.frozen}
+    return {"frame": frame, "off": off if frame.frozen else "no plan", "planned": frame.frozen, **_local(frame)}
+
+
+def _local(frame):
+    """When it was exposed, by the clocks of its place."""
+    outing = frame.scene.outing if frame.scene else None
+    zone = zone_named(outing.zone if outing else "UTC")
+    return {"exposed": frame.exposed_at.astimezone(zone), "zone": zone.key}
 
 
 @of_mine(frame_of, "frame")

@@ -12,7 +12,8 @@ def compared(situation, made, grey, matrix=None):
     zones = testshot.planned_zones(situation.plan, made)
     planned = {name: zone for name, zone in zones.items() if name in places}
     seen = testshot.shown_zones(grey, {name: places[name] for name in planned}, matrix)
-    found = testshot.compare(planned, seen)
+    free = frozenset(tone.name for tone in situation.plan.tones if not tone.needs_texture)
+    found = testshot.compare(planned, seen, free)
     word = situation.words.held_zone
     rows = [
         {"name": t.name, "planned": word(t.planned), "shown": word(t.shown), "off": f"{t.off:+.1f}".replace("-", "−")}

@@ -12,6 +12,7 @@ from dimgrey.core.measure.stops import format_stops
 from dimgrey.core.planning import explain
 from dimgrey.core.planning.wishes import format_span
 from dimgrey.core.planning.zones import MIDDLE
+from dimgrey.core.sky.clock import zone_named
 
 TEXTURE_WORDS = {
     ("full", False): "full texture",
@@ -148,11 +149,15 @@ def _reading_row(index, reading, decides, situation):
         low_sun = bool(situation.sky and situation.sky.seen.is_low_sun)
         age, stale = reading_age(reading.taken_at, timezone.now(), low_sun)
     source = (reading.meter or "picture") if reading.is_of_picture else reading.kind
-    return ReadingRow(index, text, source, _clock(reading.taken_at), decides, age, stale, reading.note)
+    return ReadingRow(
+        index, text, source, _clock(reading.taken_at, situation.scene.outing), decides, age, stale, reading.note
+    )
 
 
-def _clock(text):
+def _clock(text, outing):
+    """The time of a reading by the clocks of its place, "" without one."""
     try:
-        return datetime.fromisoformat(text).strftime("%H:%M")
+        taken = datetime.fromisoformat(text)
     except ValueError:
         return ""
+    return (taken.astimezone(zone_named(outing.zone)) if outing and taken.tzinfo else taken).strftime("%H:%M")

@@ -3,12 +3,15 @@
 import csv
 import io
 import uuid
+from datetime import UTC, datetime
 
 from django.core.files.uploadedfile import SimpleUploadedFile
 
 from dimgrey.frames.csvlog import CsvError, frames_as_csv, import_frames
 from dimgrey.frames.models import Frame
+from dimgrey.outings.actions import create_outing
 from dimgrey.scenes import actions
+from dimgrey.scenes.models import Scene
 from tests.helpers import PageTest, band, scene_with_light
 
 
@@ -57,6 +60,19 @@ class Log(PageTest):
         actions.drop_tone(self.fresh(self.scene), None, "A")
         self.assertContains(self.log(), "Sight a tone on the picture", status_code=422)
         self.assertEqual(Frame.objects.count(), 0)
+
+    def test_times_are_told_by_the_clocks_of_the_place(self):
+        self.log()
+        at = datetime(2027, 6, 21, 11, 30, tzinfo=UTC)
+        Frame.objects.update(exposed_at=at)
+        for page in ("/frames/", f"/frames/{Frame.objects.get().pk}/"):
+            self.assertContains(self.client.get(page), "11:30")
+        outing = create_outing(self.person, title="Far off", zone="Europe/Lisbon")
+        Scene.objects.filter(pk=self.scene.pk).update(outing=outing)
+        for page in ("/frames/", f"/frames/{Frame.objects.get().pk}/"):
+            answer = self.client.get(page)
+            self.assertContains(answer, "12:30")
+            self.assertContains(answer, "Europe/Lisbon")
 
     def test_a_correction_keeps_the_plan_and_moves_the_difference(self):
         self.log()

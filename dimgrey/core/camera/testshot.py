@@ -1,6 +1,7 @@
 """A test shot against the plan: at each pin, the tone that the file shows and the tone that was planned."""
 
 from dataclasses import dataclass
+from itertools import combinations
 
 import numpy as np
 
@@ -125,22 +126,31 @@ def moved(matrix, x, y):
     return float(at[0]), float(at[1])
 
 
-def compare(planned, shown):
+def compare(planned, shown, free=frozenset()):
     """Comparison of planned and shown zones.
 
-    planned, shown: name -> zone, with at least one name in common.
+    planned, shown: name -> zone, with at least one name in common. free: names of tones that were allowed to be lost; at
+    the ends they say nothing of exposure and contrast, and are listed only.
     """
     names = [name for name in planned if name in shown]
     if not names:
         raise CoreError("No pin lies in the shot.", parameter="shot", code="shot-no-pin")
     tones = tuple(ToneResult(name, planned[name], shown[name]) for name in names)
-    off = np.array([tone.off for tone in tones])
+    counted = tuple(tone for tone in tones if tone.name not in free) or tones
+    off = np.array([tone.off for tone in counted])
     middle = float(np.median(off))
     slope = 1.0
-    zones = np.array([tone.planned for tone in tones])
-    if len(tones) > 2 and np.ptp(zones) > 1.5:
-        slope = float(np.polyfit(zones, zones + off, 1)[0])
-    return Comparison(tones, -middle if abs(middle) > OFF_STOPS else 0.0, slope - 1, _advice(tones, middle, slope, off))
+    zones = np.array([tone.planned for tone in counted])
+    if len(counted) > 2 and np.ptp(zones) > 1.5:
+        slope = 1 + _slope(zones, off)
+    advice = _advice(counted, middle, slope, off)
+    return Comparison(tones, -middle if abs(middle) > OFF_STOPS else 0.0, slope - 1, advice)
+
+
+def _slope(zones, off):
+    """Median slope of all pairs of tones a zone and more apart, weighing alike, so that one outlier does not speak for all."""
+    pairs = [(b - a, y - x) for (a, x), (b, y) in combinations(zip(zones, off, strict=True), 2) if abs(b - a) >= 1]
+    return float(np.median([rise / run for run, rise in pairs])) if pairs else 0.0
 
 
 def _advice(tones, middle, slope, off):

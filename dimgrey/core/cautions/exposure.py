@@ -253,7 +253,7 @@ def _stack(plan):
     {
         "reciprocity-unknown": "film is exposed for more than 1 s and its loss of speed is not known",
         "contrast-rises": "film is exposed for more than 10 s",
-        "needs-support": "the time is too long for the hand",
+        "needs-support": "the time is too long for the hand with this lens (1/30 where it is not known), and no tripod was said",
     },
 )
 def _times(plan):
@@ -266,12 +266,27 @@ def _times(plan):
         )
     if medium.is_film and plan.corrected_seconds > CONTRAST_RISES_S:
         yield caution("contrast-rises", "Contrast rises in exposures past 10 s: consider one step less development.")
-    # A quarter of a stop over 1/30 is still marked 1/30.
+    yield from _support(plan)
+
+
+def _support(plan):
+    """Times that a hand does not hold: by the lens where it is known, else from 1/30 on. On a tripod there is nothing to say."""
+    brief, seconds = plan.brief, plan.shutter_seconds
+    if brief.support == "tripod":
+        return
+    limit = TRIPOD_S if brief.hand_limit_s is None else brief.hand_limit_s
+    # A quarter of a stop over a marked time is still marked so.
+    if seconds <= limit * 1.2:
+        return
+    marked = format_time(plan.shutter)
+    named = marked if marked.endswith("s") else f"{marked} s"
     if seconds > TRIPOD_S * 1.2:
-        marked = format_time(plan.shutter)
+        yield caution("needs-support", f"{named} wants a tripod and a release without touching.")
+    else:
+        holds = format_seconds(limit)
         yield caution(
             "needs-support",
-            f"{marked if marked.endswith('s') else f'{marked} s'} wants a tripod and a release without touching.",
+            f"{named} is longer than a hand holds this lens ({holds}): a tripod, a wider aperture or more speed.",
         )
 
 

@@ -14,6 +14,7 @@ from dimgrey.core.measure.exposure import Limits, ev100
 from dimgrey.core.measure.longexposure import reciprocity
 from dimgrey.core.measure.metering import CLIPPED_SHARE, combined
 from dimgrey.core.measure.notation import parse_aperture, parse_speed, parse_stops, parse_time, require_ev
+from dimgrey.core.measure.steadiness import handheld_limit_s
 from dimgrey.core.picture.crop import require_crop
 from dimgrey.core.planning.brief import Brief, Glass, PlacingChoice, Tone
 from dimgrey.core.planning.development import development_table
@@ -131,6 +132,8 @@ class _Reader:
             must_dark=document.wanted.dark,
             must_light=document.wanted.light,
             orders=self.orders(),
+            hand_limit_s=self.hand_limit_s(),
+            support=document.needs.support,
             pairs=tuple(pair for pair in document.pairs if set(pair) <= set(document.names)),
         )
 
@@ -142,6 +145,12 @@ class _Reader:
             for part in self.document.orders
             if {part.lighter, part.darker} <= names and part.lighter != part.darker
         )
+
+    def hand_limit_s(self):
+        lens, camera = self.document.lens, self.document.camera
+        if lens.focal_35mm is None:
+            return None
+        return handheld_limit_s(float(lens.focal_35mm), camera.hand_factor, camera.stabiliser_stops)
 
     def wish(self, entry, path):
         if entry.wish is None or entry.wish[0] <= entry.wish[1]:

@@ -103,6 +103,7 @@ class Brief:
     """Everything a plan is computed from; see docs/scene-file.md for the open format that carries it.
 
     intent, must_dark, must_light: what is wished, in words. orders: wishes.Order each. pairs: (name, name) that must part.
+    hand_limit_s: the longest time that a hand holds this lens, None while the lens is not known. support: "tripod", "hand", "".
     """
 
     title: str = ""
@@ -125,6 +126,8 @@ class Brief:
     must_light: str = ""
     orders: tuple = ()
     pairs: tuple = ()
+    hand_limit_s: float | None = None
+    support: str = ""
 
     @property
     def coloured(self):

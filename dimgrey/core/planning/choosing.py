@@ -23,6 +23,11 @@ from dimgrey.core.measure.stops import Marked, format_aperture, format_seconds, 
 BLUR_PARTS = 20
 """A wanted blur is at least this many circles of confusion."""
 DEFAULT_F = 8.0
+LIMIT_SLACK_STOPS = 1 / 4
+"""How far past its shortest marked time a camera still counts as having it."""
+MOST_STACKED = 12
+FAR_M = 1000.0
+"""From here on a distance is said as infinity: no lens scale tells it apart."""
 
 
 @dataclass(frozen=True)
@@ -97,26 +102,7 @@ def propose(exposure_ev100, needs, means):
         raise OutOfRange("Speed is 0 or more, distance more than 0.", parameter="speed", code="motion")
     coc = circle_of_confusion_mm(*means.frame_mm)
     focus = focus_for(means.focal_mm, needs.near_m, needs.far_m, coc) if needs.near_m and needs.far_m else None
-    wanted_f = focus.f_number if focus else DEFAULT_F
-    f_number = min(max(wanted_f, means.f_min), means.f_max)
-    longest = _longest_time(needs, means, coc)
-    iso, nd = means.iso, 0.0
-    seconds = exposure_time_s(exposure_ev100, f_number, iso)
-    if seconds > longest:
-        iso = min(iso * seconds / longest, means.iso_max)
-        seconds = exposure_time_s(exposure_ev100, f_number, iso)
-        # A sixth of a stop over is what marking alone may give; only more than that asks for another aperture.
-        if seconds > longest * 1.12:  # speed is at its end: open up as far as needed
-            f_number = min(max(f_number_for(exposure_ev100, longest, iso), means.f_min), f_number)
-            seconds = exposure_time_s(exposure_ev100, f_number, iso)
-    # Blur wants a long time: close down as far as the lens goes, then take the rest of the light away in whole stops.
-    if needs.motion == "blur":
-        shortest = freezing_time_s(needs.speed_m_s, means.focal_mm, needs.distance_m, coc) * BLUR_PARTS
-        if seconds < shortest and not math.isinf(shortest):
-            f_number = min(means.f_max, max(f_number, f_number_for(exposure_ev100, shortest, iso)))
-            seconds = exposure_time_s(exposure_ev100, f_number, iso)
-            nd = max(0.0, math.ceil(math.log2(shortest / seconds) - 0.2)) if seconds < shortest else 0.0
-            seconds *= 2.0**nd
+    f_number, iso, nd = _settled(exposure_ev100, needs, means, coc, focus)
     aperture = marked_aperture(f_number, means.increment)
     # Marked values from here on: the time is what the camera will really give at them.
     speed = marked_speed(iso)
@@ -127,7 +113,10 @@ def propose(exposure_ev100, needs, means):
         at = min(focus.focus_m, 1e6)
         depth = depth_of_field(means.focal_mm, aperture.exact, at, coc)
     best = best_f_number(focus.image_spread_mm) if focus else None
-    trades = _trades(needs, means, coc, aperture, seconds, depth, best, nd)
+    trades = (
+        *_trades(needs, means, coc, aperture, seconds, depth, best, nd),
+        *_stack_trade(needs, focus, aperture, coc),
+    )
     return ProposedSetting(
         aperture,
         marked_time(seconds, means.increment),
@@ -138,6 +127,49 @@ def propose(exposure_ev100, needs, means):
         best,
         trades,
     )
+
+
+def _settled(exposure_ev100, needs, means, coc, focus):
+    """(f-number, exact speed, stops of neutral density) that depth, hand and motion leave."""
+    within = lambda f_number: min(max(f_number, means.f_min), means.f_max)
+    enough_f = within(focus.f_number if focus else means.f_min)
+    # What the depth does not need is spent on sharpness: a lens is best stopped down a little, if the time allows.
+    f_number = within(max(enough_f, DEFAULT_F))
+    longest = _longest_time(needs, means, coc)
+    iso = means.iso
+    seconds = exposure_time_s(exposure_ev100, f_number, iso)
+    if seconds > longest and focus:
+        f_number = max(enough_f, min(f_number, f_number_for(exposure_ev100, longest, iso)))
+        seconds = exposure_time_s(exposure_ev100, f_number, iso)
+    if seconds > longest:
+        iso = min(iso * seconds / longest, means.iso_max)
+        seconds = exposure_time_s(exposure_ev100, f_number, iso)
+        # A sixth of a stop over is what marking alone may give; only more than that asks for another aperture.
+        if seconds > longest * 1.12:  # speed is at its end: open up as far as needed
+            f_number = min(max(f_number_for(exposure_ev100, longest, iso), means.f_min), f_number)
+            seconds = exposure_time_s(exposure_ev100, f_number, iso)
+    f_number, nd = _with_less_light(exposure_ev100, needs, means, coc, f_number, iso)
+    return f_number, iso, nd
+
+
+def _with_less_light(exposure_ev100, needs, means, coc, f_number, iso):
+    """(f-number, stops of neutral density) where there is more light than a wanted blur or the camera takes."""
+    within = lambda f_number: min(max(f_number, means.f_min), means.f_max)
+    nd, seconds = 0.0, exposure_time_s(exposure_ev100, f_number, iso)
+    # Blur wants a long time: close down as far as the lens goes, then take the rest of the light away in whole stops.
+    if needs.motion == "blur":
+        shortest = freezing_time_s(needs.speed_m_s, means.focal_mm, needs.distance_m, coc) * BLUR_PARTS
+        if seconds < shortest and not math.isinf(shortest):
+            f_number = min(means.f_max, max(f_number, f_number_for(exposure_ev100, shortest, iso)))
+            seconds = exposure_time_s(exposure_ev100, f_number, iso)
+            nd = max(0.0, math.ceil(math.log2(shortest / seconds) - 0.2)) if seconds < shortest else 0.0
+            seconds *= 2.0**nd
+    # More light than the camera's shortest time takes: close down, then take the rest away in whole stops.
+    if seconds < means.time_min_s:
+        f_number = within(max(f_number, f_number_for(exposure_ev100, means.time_min_s, iso)))
+        seconds = exposure_time_s(exposure_ev100, f_number, iso)
+        nd += max(0.0, math.ceil(math.log2(means.time_min_s / seconds) - LIMIT_SLACK_STOPS))
+    return f_number, nd
 
 
 def _longest_time(needs, means, coc):
@@ -167,12 +199,36 @@ def _trades(needs, means, coc, aperture, seconds, depth, best, nd):
 def _depth_trade(needs, depth):
     if not depth:
         return
-    metres = lambda value: "infinity" if math.isinf(value) else f"{value:.3g} m"
     # A twentieth of the distance is less than anyone paces off.
     met = depth.near_m <= needs.near_m * 1.05 and depth.far_m >= min(needs.far_m, 1e5) * 0.95
-    far = "infinity" if math.isinf(needs.far_m) else f"{needs.far_m:g} m"
+    far = metres(needs.far_m)
     wanted = "" if met else f"; wanted {needs.near_m:g} m to {far}"
-    yield Trade("depth", f"Sharp from {depth.near_m:.3g} m to {metres(depth.far_m)}{wanted}.", met)
+    yield Trade("depth", f"Sharp from {metres(depth.near_m)} to {metres(depth.far_m)}{wanted}.", met)
+
+
+def _stack_trade(needs, focus, aperture, coc):
+    """How many frames at which distances hold what one focus does not: evenly spaced in dioptres, as their images lie."""
+    if not focus or focus.f_number <= aperture.exact * 1.05:
+        return
+    frames = math.ceil(focus.f_number / aperture.exact)
+    if frames > MOST_STACKED:
+        yield Trade(
+            "stack",
+            f"One focus does not reach, and {frames} frames would be needed: step back, or give up one end.",
+            False,
+        )
+        return
+    near, far = 1 / needs.near_m, 0.0 if math.isinf(needs.far_m) else 1 / needs.far_m
+    at = (1 / (far + (k + 0.5) / frames * (near - far)) for k in reversed(range(frames)))
+    places = ", ".join(metres(distance) for distance in at)
+    yield Trade(
+        "stack", f"One focus does not reach: {frames} frames at {format_aperture(aperture)}, focused at {places}.", True
+    )
+
+
+def metres(distance_m):
+    """A distance as people set it: "1.2 m", "infinity"."""
+    return "infinity" if distance_m >= FAR_M else f"{distance_m:.0f} m" if distance_m >= 100 else f"{distance_m:.3g} m"
 
 
 def _diffraction_trade(aperture, coc, best):

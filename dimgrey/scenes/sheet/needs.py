@@ -12,7 +12,7 @@ from dimgrey.core.errors import CoreError
 from dimgrey.core.measure.notation import parse_aperture, parse_speed
 from dimgrey.core.measure.readings import parse_distance
 from dimgrey.core.measure.stops import format_aperture, format_time, written_aperture
-from dimgrey.core.planning.choosing import Means, Needs, propose
+from dimgrey.core.planning.choosing import Means, Needs, metres, propose
 from dimgrey.scenes import actions
 from dimgrey.scenes.acts import Act, ActForm
 from dimgrey.scenes.sheet.part import Part
@@ -177,12 +177,11 @@ def _depth(found, needs):
     """(words, bar) of the depth: places in percent on a scale that gives near distances room."""
     if found.depth is None:
         return "", ()
-    far = "infinity" if math.isinf(found.depth.far_m) else f"{found.depth.far_m:.3g} m"
-    focus = "infinity" if math.isinf(found.focus_m) else f"{found.focus_m:.3g} m"
+    far, focus = metres(found.depth.far_m), metres(found.focus_m)
     scale = max(needs.near_m * 1.2, 0.1)
     place = lambda metres: f"{100 * (1 - scale / (scale + min(metres, 1e9))):.1f}"
     ends = (found.depth.near_m, found.depth.far_m, found.focus_m, needs.near_m, needs.far_m)
-    return f"Focus at {focus}: sharp from {found.depth.near_m:.3g} m to {far}.", tuple(map(place, ends))
+    return f"Focus at {focus}: sharp from {metres(found.depth.near_m)} to {far}.", tuple(map(place, ends))
 
 
 def _editor(situation, forms, mark):

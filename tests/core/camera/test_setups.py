@@ -408,6 +408,24 @@ class TestShots(SimpleTestCase):
         self.assertIn("contrast is higher", at(1.16).advice)
         self.assertIn("contrast is lower than planned by 20 %: turn it up", at(0.8).advice)
 
+    def test_a_tone_that_may_be_lost_does_not_speak_for_contrast(self):
+        planned = {
+            "doorway": -2.0,
+            "wall": 7.0,
+            "door": 4.0,
+            "grass": 5.0,
+            "shade": 3.0,
+            "sky": 6.0,
+            "ivy": 4.5,
+            "brick": 5.5,
+        }
+        shown = {**{name: zone + 0.1 for name, zone in planned.items()}, "doorway": 1.0}
+        found = testshot.compare(planned, shown, free={"doorway"})
+        self.assertLess(abs(found.contrast), 0.02)
+        self.assertIn("As planned", found.advice)
+        self.assertEqual(len(found.tones), 8)
+        self.assertEqual(testshot.compare({"doorway": 0.0}, {"doorway": 1.0}, free={"doorway"}).exposure_stops, -1.0)
+
     def test_one_tone_alone_is_named_from_seven_tenths_on(self):
         planned = {"wall": 7.0, "door": 4.0, "grass": 5.0, "shade": 3.0, "sky": 6.0, "ivy": 4.5, "brick": 5.5}
         off = lambda by: testshot.compare(planned, {**planned, "grass": 5.0 + by}).advice

@@ -195,6 +195,14 @@ class Boundaries(SimpleTestCase):
         self.both("needs-support", lasts(1 / 25 + EPSILON), lasts(1 / 25 - EPSILON))
         marked = replace(lasts(1.0), shutter=parse_time("1 s"))
         self.assertIn("1 s wants a tripod", found(marked)["needs-support"].text)
+
+    def test_a_hand_with_a_long_lens(self):
+        long = planned(hand_limit_s=1 / 200)
+        lasts = lambda seconds, **parts: with_brief(replace(long, shutter_seconds=seconds), **parts)
+        self.both("needs-support", lasts(1.2 / 200 + EPSILON), lasts(1.2 / 200 - EPSILON))
+        self.assertIn("is longer than a hand holds this lens (1/200 s)", found(lasts(1 / 100))["needs-support"].text)
+        self.assertNotIn("needs-support", found(lasts(2.0, support="tripod")))
+        self.assertNotIn("needs-support", found(lasts(1 / 9, hand_limit_s=1 / 8)), "a stabiliser holds it")
         self.assertIn(
             "1/8 s wants a tripod", found(replace(lasts(1 / 8), shutter=parse_time("1/8")))["needs-support"].text
         )

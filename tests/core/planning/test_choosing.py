@@ -10,7 +10,7 @@ from hypothesis import strategies as st
 from dimgrey.core.errors import CoreError, OutOfRange
 from dimgrey.core.measure import brackets, optics
 from dimgrey.core.planning.brief import Brief, Glass, PlacingChoice, Tone
-from dimgrey.core.planning.choosing import Means, Needs, propose
+from dimgrey.core.planning.choosing import Means, Needs, metres, propose
 from dimgrey.core.planning.development import development_table, reach_of, row_for
 from dimgrey.core.planning.explain import why_tone
 from dimgrey.core.planning.media import medium
@@ -21,6 +21,46 @@ from dimgrey.core.sky.daylight import light_named
 from tests.documents import codes, texts
 
 F11 = 2**3.5
+
+
+class SensibleSettings(SimpleTestCase):
+    """What a photographer would set, and what the camera has."""
+
+    def proposed(self, ev, near=None, far=None, support="tripod", **means):
+        return propose(ev, Needs(near, far, support=support), Means(**means))
+
+    def test_a_landscape_on_a_tripod_is_stopped_down_to_where_the_lens_is_best(self):
+        found = self.proposed(14.0, 200.0, math.inf)
+        self.assertEqual((found.aperture.name, found.focus_m > 300), ("8", True))
+        self.assertTrue(all(trade.met for trade in found.trades), found.trades)
+
+    def test_depth_asks_for_more_and_the_hand_for_less(self):
+        self.assertGreater(self.proposed(14.0, 1.5, 20.0).aperture.exact, 8)
+        dim = self.proposed(8.0, 200.0, math.inf, support="hand", iso=100.0, iso_max=100.0)
+        self.assertLess(dim.aperture.exact, 3)
+        self.assertLessEqual(dim.shutter.exact, 1 / 45)
+
+    def test_no_time_that_the_camera_lacks(self):
+        bright = self.proposed(17.0, iso=800.0, iso_max=800.0, f_min=1.4, f_max=16.0, time_min_s=1 / 4096)
+        self.assertGreaterEqual(bright.shutter.exact, 1 / 4096 * 0.9)
+        blinding = self.proposed(20.0, iso=3200.0, iso_max=3200.0, f_max=8.0, time_min_s=1 / 1024)
+        self.assertGreaterEqual(blinding.nd_stops, 1)
+        self.assertGreaterEqual(blinding.shutter.exact, 1 / 1024 * 0.8)
+
+    def test_what_one_focus_does_not_hold_is_stacked(self):
+        found = self.proposed(14.0, 0.5, math.inf, f_max=11.0)
+        (stack,) = (trade for trade in found.trades if trade.about == "stack")
+        # 50 mm from 0.5 m on: the images lie 5.6 mm apart, f/94 would hold them; nine frames at f/11.
+        self.assertIn("9 frames at f/11, focused at 0.529 m", stack.text)
+        self.assertFalse([t for t in self.proposed(14.0, 3.0, 20.0).trades if t.about == "stack"])
+        far = self.proposed(14.0, 0.2, math.inf, f_max=8.0)
+        self.assertIn("step back, or give up one end", next(t for t in far.trades if t.about == "stack").text)
+
+    def test_distances_are_said_as_people_set_them(self):
+        self.assertEqual(
+            [metres(d) for d in (0.529, 12.34, 250.4, 2000.0, math.inf)],
+            ["0.529 m", "12.3 m", "250 m", "infinity", "infinity"],
+        )
 
 
 class Depth(SimpleTestCase):
