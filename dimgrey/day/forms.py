@@ -38,6 +38,7 @@ class FactsForm(PlainForm):
     )
     zone = CoreField(_zone, required=True, label="Time zone")
     tidal = forms.BooleanField(required=False, label="has a tide")
+    forecast = forms.BooleanField(required=False, label="show a simulated forecast (made up)")
     intent = _text("Intent, in a sentence or two", 2, 600)
     bring = _text("Bring", 2, 1000)
     notes = _text("Notes", 2, 4000)
@@ -57,7 +58,8 @@ class FactsForm(PlainForm):
         """The form as it stands for an outing."""
         where = format_coordinates(outing.latitude_deg, outing.longitude_deg) if outing.has_place else ""
         values = {
-            name: getattr(outing, name) for name in ("title", "intent", "place_name", "zone", "tidal", "bring", "notes")
+            name: getattr(outing, name)
+            for name in ("title", "intent", "place_name", "zone", "tidal", "forecast", "bring", "notes")
         }
         return cls(initial={**values, "coordinates": where, "date": outing.date.isoformat() if outing.date else ""})
 

@@ -191,6 +191,8 @@ def _clouds(weather, start, x):
     cells = []
     for k, hour in enumerate(weather):
         left, right = x(start + k / 24), x(start + (k + 1) / 24)
+        if not hour.known:
+            continue
         kind = "mist" if hour.is_misty else "typed" if hour.typed else "cloud"
         cells.append({"x": round(left, 1), "width": round(right - left - 1, 1), "height": round(hour.cloud_percent / 100 * 20, 1), "kind": kind, "words": hour.words(), "top": round(20 - hour.cloud_percent / 100 * 20, 1), "rain": hour.rain_mm_h >= 0.1, "windy": hour.is_windy})  # fmt: skip
     return tuple(cells)

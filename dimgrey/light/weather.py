@@ -1,11 +1,15 @@
-"""The weather of an outing by the hour: what a person typed, else what the forecast service says."""
+"""The weather of an outing by the hour: what a person typed, else what the forecast says where it was chosen, else nothing."""
 
 from dataclasses import replace
 from functools import lru_cache
 
 from dimgrey.core.sky.clock import day_bounds, moment_of, zone_named
+from dimgrey.core.sky.conditions import Conditions
 from dimgrey.core.sky.places import Coordinates
 from dimgrey.standins.forecast import forecast
+
+UNKNOWN = Conditions(known=False)
+"""The weather of a place of one's own before anybody typed it: a stand-in must not make it up there."""
 
 
 @lru_cache(maxsize=64)
@@ -18,7 +22,10 @@ def hours_of(outing, start_jd, count):
     if not outing.has_place:
         return ()
     place = Coordinates(outing.latitude_deg, outing.longitude_deg)
-    hours = _forecast_hours(place, round(start_jd * 24) / 24, count, outing.tidal)
+    if outing.forecast:
+        hours = _forecast_hours(place, round(start_jd * 24) / 24, count, outing.tidal)
+    else:
+        hours = (UNKNOWN,) * count
     if not outing.typed_conditions or outing.date is None:
         return hours
     zone = zone_named(outing.zone)
@@ -27,7 +34,7 @@ def hours_of(outing, start_jd, count):
     for k, hour in enumerate(hours):
         jd = start_jd + k / 24
         typed = outing.typed_conditions.get(str(moment_of(jd, zone).hour)) if first <= jd < last - 1e-6 else None
-        shown.append(replace(hour, **typed, typed=True, simulated=False) if typed else hour)
+        shown.append(replace(hour, **typed, typed=True, known=True, simulated=False) if typed else hour)
     return tuple(shown)
 
 

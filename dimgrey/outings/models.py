@@ -12,7 +12,8 @@ class Outing(Owned):
     """An outing. Date and place may be missing; what can be said without them is said.
 
     series: the same for all visits to one place. zone: IANA time zone of the place. checked: codes of the leaving list.
-    typed_conditions: hour of the day -> values that a person typed over the forecast. dismissed: caution codes.
+    forecast: the simulated forecast was
+    chosen; without it only typed weather is known. typed_conditions: hour of the day -> values that a person typed over the forecast. dismissed: caution codes.
     """
 
     title = models.CharField(max_length=120)
@@ -25,6 +26,7 @@ class Outing(Owned):
     longitude_deg = models.FloatField(null=True, blank=True)
     zone = models.CharField(max_length=60, default="UTC")
     tidal = models.BooleanField(default=False)
+    forecast = models.BooleanField(default=False)
     checked = models.JSONField(default=list)
     typed_conditions = models.JSONField(default=dict)
     dismissed = models.JSONField(default=list)

@@ -15,7 +15,8 @@ OVERCAST_FROM = 88.0
 class Conditions:
     """One hour. cloud_percent 0..100, visibility_km, wind_m_s, rain_mm_h, tide_m above mean level or None inland.
 
-    simulated: True when a stand-in made it up; typed: True when a person typed it over.
+    simulated: True when a stand-in made it up; typed: True when a person typed it over. known: False where nobody said
+    anything; a clear sky is counted with then.
     """
 
     cloud_percent: float = 0.0
@@ -25,6 +26,7 @@ class Conditions:
     tide_m: float | None = None
     simulated: bool = False
     typed: bool = False
+    known: bool = True
 
     @property
     def air(self):
@@ -48,6 +50,8 @@ class Conditions:
 
     def words(self):
         """The hour in one line."""
+        if not self.known:
+            return "weather not known; a clear sky is counted with"
         cloud = (
             "clear sky" if self.cloud_percent < 15
             else "some cloud" if self.cloud_percent < BROKEN_CLOUD[1]

@@ -58,6 +58,7 @@ def load_outing(person, plan, today):
         latitude_deg=place["latitude_deg"],
         longitude_deg=place["longitude_deg"],
         zone=place["zone"],
+        forecast=True,
     )
     import_items(person, (DEMO / "kit.json").read_text(encoding="utf-8"))
     for made in json.loads((DEMO / "setups.json").read_text(encoding="utf-8")):
