@@ -99,6 +99,7 @@ def _exposure(sheet, card):
     if e["corrected"]:
         sheet.text(f"Give {e['corrected']} (reciprocity).", 8.5, 600)
     sheet.wrapped(f"{card.school.name}: {card.placed}. Filter: {card.filter}. {card.range}", 7.5, lines=3)
+    sheet.wrapped(f"{card.means}.", 7.5, lines=2)
     if card.bracket:
         frames = ", ".join(f"{frame['shutter']} ({frame['offset']})" for frame in card.bracket)
         sheet.wrapped(f"Bracket {frames}.", 7.5, lines=1)

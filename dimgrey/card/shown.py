@@ -2,6 +2,7 @@
 
 from dataclasses import dataclass
 
+from dimgrey.core.document.meansline import means_line
 from dimgrey.scenes.desk import Desk
 from dimgrey.scenes.sheet.bracket import bracket_lines
 from dimgrey.scenes.sheet.crop import crop_line
@@ -22,6 +23,7 @@ class Card:
     school: object
     placed: str
     filter: str
+    means: str
     range: str
     crop: str
     bracket: tuple
@@ -43,6 +45,7 @@ def card_of(situation):
         school=situation.school,
         placed=placed_line(situation),
         filter=filter_line(situation),
+        means=means_line(situation.document, situation.plan.development if situation.plan else None),
         range=range_line(situation),
         crop=crop_line(situation) if situation.document.crop else "",
         bracket=bracket_lines(situation),

@@ -15,7 +15,8 @@ from dimgrey.core.measure.stops import format_aperture, format_time
 from dimgrey.frames.actions import next_number
 from dimgrey.frames.models import Frame
 
-COLUMNS = ("number", "exposed_at", "scene", "aperture", "shutter", "iso", "difference_stops", "note")
+COLUMNS = ("number", "exposed_at", "scene", "aperture", "shutter", "iso", "difference_stops", "note", "means", "tones")
+"""means and tones are told of frames that have a plan; a log that comes in needs neither, and they are not read back."""
 MAX_ROWS = 5000
 
 
@@ -42,9 +43,19 @@ def frames_as_csv(frames):
             f.iso,
             f"{f.difference_stops:.2f}",
             f.note,
+            f.means,
+            _tones(f.frozen),
         )
         writer.writerow([_safe_cell(v) for v in values])
     return out.getvalue()
+
+
+def _tones(planned):
+    """ "wall falls 7.00 prints 7.70; ..." of a FrozenPlan; the print is left out where it was not recorded."""
+    told = lambda tone: (
+        f"{tone.name} falls {tone.zone:.2f}" + ("" if tone.printed is None else f" prints {tone.printed:.2f}")
+    )
+    return "; ".join(map(told, planned.tones)) if planned else ""
 
 
 def _safe_cell(value):

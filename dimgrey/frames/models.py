@@ -2,7 +2,8 @@
 
 from django.db import models
 
-from dimgrey.core.document.frozen import frozen_plan
+from dimgrey.core.document.frozen import frozen_document, frozen_plan
+from dimgrey.core.document.meansline import means_line
 from dimgrey.people.models import Owned
 from dimgrey.scenes.models import Scene
 
@@ -29,6 +30,12 @@ class Frame(Owned):
 
     def __str__(self):
         return f"{self.number}: {self.title}"
+
+    @property
+    def means(self):
+        """All that it was made with, in one line; "" for a frame that came without."""
+        document = frozen_document(self.document)
+        return means_line(document, self.frozen.development if self.frozen else None) if document else ""
 
     @property
     def frozen(self):

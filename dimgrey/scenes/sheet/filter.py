@@ -5,9 +5,10 @@ from django import forms
 from dimgrey.core.colour.chain import CHANNEL_MIXES
 from dimgrey.core.colour.filters import COLOURED, GREY
 from dimgrey.core.document.means import GlassPart
+from dimgrey.core.document.meansline import glass_names, mix_words
 from dimgrey.core.errors import CoreError
 from dimgrey.core.measure.notation import parse_stops
-from dimgrey.core.measure.stops import format_stops
+from dimgrey.core.measure.stops import counted_stops
 from dimgrey.core.planning import explain
 from dimgrey.scenes import actions
 from dimgrey.scenes.acts import Act, ActForm
@@ -111,15 +112,13 @@ def _number(value):
 
 
 def filter_line(situation):
-    """The filters in use and what they cost in stops."""
-    names = [
-        GREY[glass.name].words.format(stops=format_stops(grey_stops(glass) or 0)) if glass.name in GREY else glass.name
-        for glass in situation.document.filters
-    ]
+    """The filters in use, on the lens and in the camera, and what they cost in stops."""
+    document = situation.document
+    names = [*glass_names(document), *filter(None, [mix_words(document)])]
     if not names:
         return "None"
     line = " + ".join(names)
-    return f"{line}: {format_stops(situation.plan.filter_cost.stops)} stops" if situation.plan else line
+    return f"{line}: {counted_stops(situation.plan.filter_cost.stops)}" if situation.plan and document.filters else line
 
 
 def _line(situation):

@@ -1,0 +1,54 @@
+"""The means of a picture as one account, in words: what stands on the sheet and the card, on a frame and in the log."""
+
+from dimgrey.core.colour.filters import GREY
+from dimgrey.core.measure.stops import counted_stops, format_stops
+
+
+def glass_names(document):
+    """Everything on the lens, in words, in its order."""
+    return tuple(_glass(glass) for glass in document.filters)
+
+
+def _glass(glass):
+    if glass.name not in GREY:
+        return glass.name
+    usual = GREY[glass.name].usual_stops
+    return GREY[glass.name].words.format(stops=format_stops((usual if glass.stops is None else glass.stops) or 0))
+
+
+def mix_words(document):
+    """What a colour sensor makes its grey with, "" for its own plain mix and for film."""
+    medium, setup = document.medium, document.setup_in_use
+    if not medium.mixes_channels:
+        return ""
+    mix = medium.channel_mix or (setup.filter if setup else "none")
+    if isinstance(mix, str):
+        return "" if mix == "none" else f"in-camera {mix}"
+    return f"own mix {' '.join(f'{weight:.2f}' for weight in mix)}"
+
+
+def means_line(document, development=None):
+    """Camera, lens, film and rating, glass, mix, setup and its version, file, development, bracket, support, in one line.
+
+    development: that of the plan, "N-1", or None.
+    """
+    medium, kit, lens, setup = document.medium, document.kit, document.lens, document.setup_in_use
+    focal = lens.focal_35mm or lens.focal_mm
+    rated = f"ISO {medium.iso}" if medium.own_iso is None else f"ISO {medium.own_iso} rated {medium.iso}"
+    said = [
+        kit.camera or document.camera.name,
+        kit.lens or (f"{focal:g} mm" if focal else ""),
+        f"{kit.film or medium.name or medium.kind} {rated}",
+        *glass_names(document),
+        mix_words(document),
+    ]
+    if setup:
+        version = f" version {setup.revision}" if setup.revision else ""
+        said.append(f"setup {setup.name}{version}")
+        said.append({"both": "raw and in-camera file", "raw": "raw file", "in-camera": "in-camera file"}[setup.file])
+    if development:
+        said.append(f"develop {development}")
+    if document.bracket:
+        said.append(f"bracket of {document.bracket.count}, {counted_stops(document.bracket.step)} apart")
+    said.append({"tripod": "tripod", "hand": "by hand"}.get(document.needs.support, ""))
+    return ", ".join(filter(None, said))
