@@ -160,4 +160,6 @@ def _clock(text, outing):
         taken = datetime.fromisoformat(text)
     except ValueError:
         return ""
-    return (taken.astimezone(zone_named(outing.zone)) if outing and taken.tzinfo else taken).strftime("%H:%M")
+    if outing and taken.tzinfo:
+        return taken.astimezone(zone_named(outing.zone)).strftime("%H:%M")
+    return taken.strftime("%H:%M UTC" if taken.tzinfo else "%H:%M")

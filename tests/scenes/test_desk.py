@@ -3,6 +3,7 @@
 import io
 import json
 import re
+import uuid
 
 import numpy as np
 from django.core.files.uploadedfile import SimpleUploadedFile
@@ -40,7 +41,7 @@ class Acts(PageTest):
     def test_every_act_is_one_sentence_when_refused_and_nothing_changes(self):
         cases = [
             # verb, what is sent, the sentence
-            ("read", {"mark": "A", "reading": "0"}, None),
+            ("read", {"mark": "A", "reading": "0", "sure": "on"}, None),
             ("read", {"mark": "A", "reading": "EV 40"}, "EV 40 is outside what a meter reads in a scene"),
             ("read", {"mark": "A", "reading": "1/0 f/8"}, "Exposure time must be more than 0 s (got 1/0). For 1/125 s write 1/125."),
             ("read", {"mark": "A", "reading": "-1/60 f/8"}, "Exposure time must be more than 0 s"),
@@ -87,11 +88,30 @@ class Acts(PageTest):
         self.assertIn("changed in another window", late.content.decode())
         self.assertEqual(self.fresh(self.scene).kept["placing"]["zone"], 3)
 
-    def test_two_readings_far_apart_are_kept_and_questioned(self):
-        self.act(self.scene, "read", mark="A", reading="9")
-        html = self.act(self.scene, "read", mark="A", reading="13").content.decode()
+    def test_a_reading_far_from_the_one_before_is_asked_about_before_it_counts(self):
+        self.act(self.scene, "read", mark="A", reading="9", sure="on")
+        asked = self.act(self.scene, "read", mark="A", reading="13")
+        self.assertEqual(asked.status_code, 422)
+        for part in ("is 4 stops from the reading of", "Keep it beside", 'name="replace"', 'value="13"'):
+            self.assertIn(part, asked.content.decode())
+        self.assertEqual(len(self.fresh(self.scene).kept["tones"][0]["readings"]), 2)
+        html = self.act(self.scene, "read", mark="A", reading="13", sure="on").content.decode()
         self.assertIn("differ by 4 stops; the mean is used", html)
         self.assertEqual(len(self.fresh(self.scene).kept["tones"][0]["readings"]), 3)
+        self.act(self.scene, "read", mark="A", reading="13", replace="on")
+        self.assertEqual(len(self.fresh(self.scene).kept["tones"][0]["readings"]), 2)
+
+    def test_a_reading_that_contradicts_the_picture_is_asked_about_before_it_moves_all_pins(self):
+        before = self.fresh(self.scene)
+        seen = before.document.tone("A").picture_reading.ev100
+        asked = self.act(self.scene, "read", mark="A", reading=f"{seen + 3.2:.2f}")
+        self.assertIn("would move all pins", asked.content.decode())
+        self.assertEqual(self.fresh(self.scene).stamp, before.stamp)
+        self.assertEqual(self.act(self.scene, "read", mark="A", reading=f"{seen + 2.8:.2f}").status_code, 200)
+
+    def test_what_is_sent_later_is_kept_without_a_question(self):
+        late = {"mark": "A", "reading": "2", "at": "2026-11-25T10:00:00Z", "act": str(uuid.uuid4())}
+        self.assertEqual(self.act(self.scene, "read", **late).status_code, 200)
 
     def test_a_plan_without_a_placed_tone_says_what_to_do(self):
         self.act(self.scene, "school", school="known tone")

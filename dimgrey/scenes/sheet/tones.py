@@ -3,7 +3,9 @@
 from django import forms
 
 from dimgrey.core.document import wishing
+from dimgrey.core.document.doubts import doubt_about
 from dimgrey.core.document.read import needs_texture
+from dimgrey.core.document.tones import Reading
 from dimgrey.core.errors import CoreError
 from dimgrey.core.measure.notation import parse_stops
 from dimgrey.core.measure.readings import TYPED_KINDS, parse_reading
@@ -22,6 +24,7 @@ USUAL_NAMES = (
     "white wall", "shadow with texture", "skin", "sky", "cloud", "grass", "grey card", "snow",
 )  # fmt: skip
 MOST_SHIFT_STOPS = 10
+DOUBT = "doubt"
 
 
 class PinForm(ActForm):
@@ -49,6 +52,7 @@ class ReadingForm(MarkForm):
     kind = forms.ChoiceField(choices=choices(TYPED_KINDS), required=False)
     replace = forms.BooleanField(required=False)
     others = forms.BooleanField(required=False)
+    sure = forms.BooleanField(required=False)
 
     def clean_reading(self):
         return read_text(self.cleaned_data["reading"], self.document)
@@ -57,7 +61,18 @@ class ReadingForm(MarkForm):
         data = super().clean()
         if data.get("reading") and data.get("kind"):
             data["reading"]["kind"] = data["kind"]
+        # What was typed in the field and sent later is kept as it is: nobody is there to answer.
+        settled = data.get("replace") or data.get("others") or data.get("sure") or data.get("at")
+        if data.get("reading") and data.get("mark") and not settled:
+            question = doubt_about(self.document, data["mark"], Reading(**data["reading"]))
+            if question:
+                self.add_error("reading", forms.ValidationError(question, code=DOUBT))
         return data
+
+    @property
+    def doubted(self):
+        """Whether the reading was asked about, so that the answers stand beside it."""
+        return self.is_bound and self.has_error("reading", DOUBT)
 
 
 class ReadingIndexForm(MarkForm):
