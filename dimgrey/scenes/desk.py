@@ -1,7 +1,8 @@
 """The scene desk: stage, rail and sheet of one scene, ready for the templates."""
 
-from functools import cached_property
+from functools import cached_property, lru_cache
 
+from django.template.loader import render_to_string
 from django.urls import reverse
 
 from dimgrey.core.document.scale import ring_radius
@@ -21,6 +22,13 @@ from dimgrey.scenes.tonerows import APART
 
 MOST_WISHES = 4
 """Rows of wished spans that the rail has room for."""
+
+
+@lru_cache(maxsize=256)
+def _pins(places):
+    """Pins stay where they are through most acts. places: (mark, x, y, placed) of each."""
+    pins = [dict(zip(("mark", "x", "y", "placed"), place, strict=True)) for place in places]
+    return render_to_string("scenes/_pins.html", {"pins": pins})
 
 
 class Desk:
@@ -66,6 +74,11 @@ class Desk:
     @property
     def tones(self):
         return self.situation.tone_rows
+
+    @property
+    def pins(self):
+        """Markup of the pins on the stage."""
+        return _pins(tuple((tone.mark, tone.x, tone.y, tone.placed) for tone in self.tones if tone.x))
 
     @cached_property
     def rail(self):

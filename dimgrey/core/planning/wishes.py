@@ -7,6 +7,7 @@ person set count; for the rest some are proposed from the words of the intent an
 import math
 import re
 from dataclasses import dataclass, field
+from functools import lru_cache
 
 from dimgrey.core.colour.chain import noise_gain
 from dimgrey.core.errors import Unreadable
@@ -162,7 +163,7 @@ def proposed(brief, heavy=lambda *names: WEIGHT):
     for sentence in re.split(r"[.;!?\n]", brief.intent.lower()):
         clauses = re.split(r",| against | before | but | with ", sentence)
         for clause in clauses:
-            said = set(re.findall(r"[a-zà-ÿ]+", clause))
+            said = set(_words(clause))
             for tone in _named(brief, clause):
                 if said & DARK_WORDS and not said & LIGHT_WORDS:
                     spans[tone.name] = DARK if tone.needs_texture else DARK_FREE
@@ -193,7 +194,7 @@ def _against(brief, sentence, pairs):
     left, right = _named(brief, front), _named(brief, behind)
     if not left or not right or left[0] is right[0]:
         return
-    words = [set(re.findall(r"[a-zà-ÿ]+", part)) for part in (front, behind)]
+    words = [set(_words(part)) for part in (front, behind)]
     if words[0] & LIGHT_WORDS or words[1] & DARK_WORDS:
         pairs[left[0].name, right[0].name] = (AGAINST_ZONES, True)
     elif words[0] & DARK_WORDS or words[1] & LIGHT_WORDS:
@@ -205,16 +206,23 @@ def _against(brief, sentence, pairs):
 def _named(brief, text):
     """Tones that a text names, in its order, one for each word; of several with that word the subject, else the first."""
     found = []
-    for word in re.findall(r"[a-zà-ÿ]+", text):
-        fitting = [tone for tone in brief.tones if _stem(word) in {_stem(w) for w in _words(tone.name)}]
+    for word in _words(text):
+        fitting = [tone for tone in brief.tones if _stem(word) in _stems_of(tone.name)]
         fitting.sort(key=lambda tone: tone.role not in ("subject", "skin"))
         if fitting and fitting[0] not in found:
             found.append(fitting[0])
     return found
 
 
-def _words(name):
-    return [word for word in re.findall(r"[a-zà-ÿ]+", name.lower()) if len(word) > 2 and word not in NOT_NAMES]
+@lru_cache(maxsize=1024)
+def _words(text):
+    return tuple(re.findall(r"[a-zà-ÿ]+", text.lower()))
+
+
+@lru_cache(maxsize=1024)
+def _stems_of(name):
+    """Stems of the words of a name that say what a tone is."""
+    return frozenset(_stem(word) for word in _words(name) if len(word) > 2 and word not in NOT_NAMES)
 
 
 def _stem(word):
