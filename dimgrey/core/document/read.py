@@ -277,6 +277,7 @@ class _Reader:
             lifted=part.lifted,
             white=part.white,
             shadows=part.shadows,
+            by_default=part.school is None and part.tone is None and part.zone is None,
         )
 
     def glass(self, entry, path):

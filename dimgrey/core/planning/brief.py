@@ -85,7 +85,7 @@ class PlacingChoice:
     what `placing.usual_hold` says.
 
     under_stops: exposure held back on purpose. lifted: the print gives it back. white: "textured" or "pure". shadows:
-    "full" or "empty".
+    "full" or "empty". by_default: nobody has said how to place yet.
     """
 
     school: str = "shadow"
@@ -96,6 +96,7 @@ class PlacingChoice:
     lifted: bool = False
     white: str = "textured"
     shadows: str = "full"
+    by_default: bool = False
 
 
 @dataclass(frozen=True)

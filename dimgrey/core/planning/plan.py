@@ -9,11 +9,12 @@ from dataclasses import dataclass, field, replace
 from functools import cached_property
 
 from dimgrey.core.colour.chain import Chain
+from dimgrey.core.errors import NotPlaced
 from dimgrey.core.measure import exposure as ex
 from dimgrey.core.measure.brackets import frames
 from dimgrey.core.measure.longexposure import corrected_seconds
 from dimgrey.core.measure.optics import bellows_stops
-from dimgrey.core.measure.stops import Marked, marked_speed
+from dimgrey.core.measure.stops import Marked, format_stops, marked_speed
 from dimgrey.core.planning.brief import Brief
 from dimgrey.core.planning.development import (
     developed_zone,
@@ -204,6 +205,14 @@ def _hold(brief, shifts, step):
 def _placed(brief, read, shifts, step):
     """Placement of a brief, with what is held back on purpose counted in."""
     choice = brief.choice
+    if choice.by_default and len(read) == 1:
+        # Placed by itself, one tone would look like a finished exposure.
+        raise NotPlaced(
+            f"One tone is read so far: {read[0].name}, EV {format_stops(read[0].ev100)}. Place it on its zone, or read the "
+            "brightest and the darkest that need texture as well.",
+            parameter="placing",
+            code="one-tone",
+        )
     hold = _hold(brief, shifts, step)
     placement = place(choice.school, read, brief.medium, hold, choice.tone, choice.zone, choice.white, choice.shadows)
     return replace(placement, setting_ev100=placement.setting_ev100 + choice.under_stops)

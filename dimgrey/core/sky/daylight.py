@@ -75,12 +75,12 @@ class Named:
 NAMED = (
     ("moonlight", ("moon",), (-6, 0)),
     ("night", ("night", "lantern", "street lamp"), (-3, 9)),
-    ("a room", ("room", "lamp light", "interior", "window"), (2, 11)),
+    ("a room", ("room", "lamp light", "interior", "window"), (2, 17)),
     ("open shade", ("open shade", "shade"), (9, 14)),
     ("overcast", ("overcast", "cloud", "mist", "fog"), (9, 14.5)),
     ("sunlight", ("sun",), (11, 17)),
 )
-"""Plausible EV100 of textured things; HANDBOOK 2. The first name that a note holds counts."""
+"""Plausible EV100 of textured things; HANDBOOK 2. A room has windows, through which the day is seen. The first name counts."""
 
 
 def light_named(note):

@@ -10,6 +10,7 @@ from dimgrey.core.errors import CoreError
 from dimgrey.core.measure.notation import parse_stops
 from dimgrey.core.measure.readings import TYPED_KINDS, parse_reading
 from dimgrey.core.measure.stops import format_stops
+from dimgrey.core.measure.surfaces import surface_named
 from dimgrey.core.planning import explain
 from dimgrey.core.planning.brief import ROLES
 from dimgrey.core.planning.wishes import parse_wish
@@ -186,7 +187,23 @@ def _editor(situation, forms, mark):
     read.fields["reading"].widget.attrs["id"] = f"read-{mark}"
     wish = forms["wish"]
     wish.fields["wish"].widget.attrs["id"] = f"wish-{mark}"
-    return {"tone": tone, "read": read, "form": described, "zones": tuple(enumerate(ZONES)), "wish": wish}
+    return {
+        "usual": _usual(tone, situation.words),
+        "tone": tone,
+        "read": read,
+        "form": described,
+        "zones": tuple(enumerate(ZONES)),
+        "wish": wish,
+    }
+
+
+def _usual(tone, words):
+    """Where a surface of this name usually goes, in words, "" when the name means none."""
+    surface = surface_named(tone.name)
+    if surface is None:
+        return ""
+    stops = format_stops(surface.compensation_stops, signed=True)
+    return f"{surface.name[:1].upper()}{surface.name[1:]} usually goes on {words.zone(surface.zone)}, {stops} from what the meter says."
 
 
 def _do(function, *names):

@@ -138,10 +138,15 @@ class Boundaries(SimpleTestCase):
         self.assertIn("is 4 stops outside sunlight (EV 11 to 17)", found(sun(7.0))["light-contradicts"].text)
 
     def test_mushrooms_are_not_a_room(self):
-        bright = Tone("cap", "subject", (15.0,))
+        dim = Tone("cap", "subject", (-2.0,))
         for note, named in (("mushrooms on a log", False), ("a room with one lamp", True), ("rooms", True)):
             with self.subTest(note):
-                self.assertEqual("light-contradicts" in found(planned(SHADOW, bright, light_note=note)), named)
+                self.assertEqual("light-contradicts" in found(planned(SHADOW, dim, light_note=note)), named)
+
+    def test_a_window_may_be_as_bright_as_the_day_outside(self):
+        window = lambda ev: found(planned(SHADOW, Tone("window", "highlight", (ev,)), light_note="a room"))
+        self.assertNotIn("light-contradicts", window(15.0))
+        self.assertIn("light-contradicts", window(20.1))
 
     def test_dense_on_purpose(self):
         result = planned()

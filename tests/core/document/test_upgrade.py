@@ -11,6 +11,7 @@ from dimgrey.core.document.plainform import document_of, plain
 from dimgrey.core.document.read import brief_of
 from dimgrey.core.document.schema import DocumentError
 from dimgrey.core.document.upgrade import VERSION, upgraded
+from dimgrey.core.errors import NotPlaced
 from dimgrey.core.planning.plan import plan
 from dimgrey.core.planning.planfile import plan_as_json
 
@@ -53,6 +54,11 @@ class Version1(SimpleTestCase):
         for k, kept in enumerate(scenes):
             with self.subTest(k):
                 loaded = scenefile.load(json.dumps(kept["scene"]))
+                one_alone = sum(bool(t.get("readings") or "ev100" in t) for t in kept["scene"].get("tones", ())) == 1
+                if one_alone and "placing" not in kept["scene"]:
+                    with self.assertRaises(NotPlaced):  # nobody said how to place it, and one tone is no exposure
+                        planned(loaded)
+                    continue
                 now, then = planned(loaded), kept["plan"]
                 if not is_mended(kept["scene"]):
                     unmoved += 1
@@ -61,7 +67,7 @@ class Version1(SimpleTestCase):
                     self.assertEqual(told(now), told(then))
                 again = scenefile.load(scenefile.text_of(loaded))
                 self.assertEqual(again, loaded)
-        self.assertGreater(unmoved, 30)
+        self.assertGreater(unmoved, 25)
 
     def test_kit_and_setup_files_open(self):
         items = kitfile.load((KEPT / "kit.json").read_text(encoding="utf-8"))

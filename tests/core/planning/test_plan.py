@@ -122,6 +122,13 @@ class RangeAndDevelopment(SimpleTestCase):
         self.assertIn("brighter tones stand above", explain.why_range(plan(scene(SHADOW, lit, fire(16.0)))))
         self.assertEqual(plan(scene(SHADOW, lit, fire(12.9))).development, "N+2")
 
+    def test_one_tone_is_not_placed_by_itself(self):
+        """A first pin must not look like a finished exposure; said by the photographer, one tone is enough."""
+        with self.assertRaisesMessage(NotPlaced, "One tone is read so far: mouth, EV 9. Place it on its zone"):
+            plan(scene(SHADOW, choice=PlacingChoice("shadow", by_default=True)))
+        self.assertEqual(plan(scene(SHADOW, WALL, choice=PlacingChoice("shadow", by_default=True))).setting_ev100, 11)
+        self.assertEqual(plan(scene(SHADOW, choice=PlacingChoice("shadow"))).setting_ev100, 11)
+
     def test_a_roll_has_one_development(self):
         wide = (SHADOW, Tone("wall", "highlight", (15.0,)))
         held = plan(scene(*wide, medium=medium("film", developed=0)))
