@@ -26,10 +26,10 @@ from dimgrey.core.document.tones import FRACTION, ToneEntry
 from dimgrey.core.measure.brackets import ORDERS
 from dimgrey.core.measure.stops import INCREMENTS
 from dimgrey.core.picture.crop import RATIOS
+from dimgrey.core.planning.placing import HOLDS
 from dimgrey.core.planning.schools import SCHOOLS
 
 FORMAT = "dimgrey-scene"
-HOLDS = ("before filter", "after filter", "in the print")
 MAX_TONES, MAX_FILTERS, MAX_PAIRS, MAX_NOTES = 40, 6, 8, 4000
 SCALES = ("full scale", "graphic", "high-key", "low-key", "soft")
 LIGHTS_WANTED = (

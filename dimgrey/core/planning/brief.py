@@ -11,7 +11,6 @@ from dimgrey.core.measure.metering import combined
 from dimgrey.core.measure.stops import Marked
 from dimgrey.core.planning.media import Medium
 
-HOLDS = ("before filter", "after filter", "in the print")
 ROLES = ("shadow", "highlight", "subject", "background", "sky", "skin", "other")
 
 
@@ -81,7 +80,7 @@ class Glass:
 
 @dataclass(frozen=True)
 class PlacingChoice:
-    """How the photographer wants to place: school, and tone and zone where they are chosen. hold: one of HOLDS, or None for
+    """How the photographer wants to place: school, and tone and zone where they are chosen. hold: one of placing.HOLDS, or None for
     what `placing.usual_hold` says.
 
     under_stops: exposure held back on purpose. lifted: the print gives it back. white: "textured" or "pure". shadows:

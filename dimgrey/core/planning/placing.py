@@ -7,7 +7,7 @@ from dimgrey.core.errors import NotPlaced
 from dimgrey.core.planning.schools import SCHOOLS, default_zone, tone_for
 from dimgrey.core.planning.zones import MIDDLE, require_zone, setting_for
 
-BEFORE, AFTER, IN_THE_PRINT = "before filter", "after filter", "in the print"
+HOLDS = BEFORE, AFTER, IN_THE_PRINT = "before filter", "after filter", "in the print"
 MOVED_BY_DEVELOPMENT = ("highlight", "known tone", "midpoint")
 """Schools whose tone a development other than N would take off the zone that it was placed on."""
 

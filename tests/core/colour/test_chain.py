@@ -249,6 +249,10 @@ class Chains(SimpleTestCase):
         self.assertGreater(chain.tone_shift_stops(red, (0.20, 0.09, 0.06)), 0.5)
 
     def test_a_mix_is_three_numbers_that_sum_to_one(self):
+        chain.mixed_chain((0.5, 0.3, 0.2049))
+        for weights in ((0.5, 0.3, 0.2051), (0.5, 0.3, 0.1949)):
+            with self.assertRaises(CoreError):
+                chain.mixed_chain(weights)
         self.assertEqual(chain.mixed_chain("red").weights, (0.85, 0.15, 0.0))
         self.assertEqual(chain.mixed_chain((1.4, -0.3, -0.1)).weights, (1.4, -0.3, -0.1))
         for mix in ((0, 0, 0), (0.5, 0.5, 0.5), (float("nan"), 0.5, 0.5), (1.0,), "sepia"):

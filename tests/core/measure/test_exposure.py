@@ -74,6 +74,8 @@ class LongExposures(SimpleTestCase):
         self.assertAlmostEqual(longexposure.corrected_seconds(10, film), 30)
         self.assertAlmostEqual(longexposure.corrected_seconds(10**0.5, film), 30**0.5)
         self.assertAlmostEqual(longexposure.corrected_seconds(1000, film), 27000)
+        late = longexposure.Reciprocity(1.5, 2.0)
+        self.assertEqual([longexposure.corrected_seconds(t, late) for t in (1.0, 2.0, 8.0)], [1.0, 2.0, 16.0])
         self.assertEqual(longexposure.corrected_seconds(0.25, film), 0.25)
 
     def test_a_table_that_falls_is_refused(self):

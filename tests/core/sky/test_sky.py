@@ -9,7 +9,8 @@ import numpy as np
 from django.test import SimpleTestCase
 
 from dimgrey.core.colour.chain import glass_chain
-from dimgrey.core.document.model import PlacePart, View
+from dimgrey.core.document.model import Document, PlacePart, View
+from dimgrey.core.document.tones import ToneEntry
 from dimgrey.core.errors import CoreError, OutOfRange
 from dimgrey.core.sky import clock, dome, framesky, light, moon, skytone
 from dimgrey.core.sky.conditions import Conditions
@@ -312,6 +313,13 @@ class Weather(SimpleTestCase):
         self.assertEqual(Conditions().air, "clear")
         self.assertIn("mist, 0.5 km", Conditions(visibility_km=0.5).words())
         self.assertIn("tide −1.2 m", Conditions(tide_m=-1.2).words())
+
+
+class SkyInTheFrame(SimpleTestCase):
+    def test_it_is_said_or_a_tone_is_one(self):
+        tone = lambda role: Document(tones=(ToneEntry(name="a", role=role),))
+        self.assertEqual([framesky.has_sky(d) for d in (Document(), tone("subject"), tone("sky"), Document(view=View(sky=True)))],
+                         [False, False, True, True])  # fmt: skip
 
 
 class PlannedMoments(SimpleTestCase):
