@@ -137,8 +137,16 @@ def format_stops(stops, divisions=3, signed=False):
 
 def counted_stops(stops, divisions=3, signed=False):
     """Stops with their unit: "⅔ stop", "1 stop", "2⅓ stops". divisions, signed: as of `format_stops`."""
-    text = format_stops(stops, divisions, signed)
-    return f"{text} stop" if round(abs(stops) * divisions) in range(1, divisions + 1) else f"{text} stops"
+    return with_unit(format_stops(stops, divisions, signed))
+
+
+def with_unit(text):
+    """A written number of stops with its unit: one of them and parts of one are "stop".
+
+    >>> with_unit("1"), with_unit("−⅔"), with_unit("1.5"), with_unit("0")
+    ('1 stop', '−⅔ stop', '1.5 stops', '0 stops')
+    """
+    return f"{text} stop" if text.lstrip("+-−") in ("1", "⅓", "½", "⅔") else f"{text} stops"
 
 
 def format_aperture(marked):

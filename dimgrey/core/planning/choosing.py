@@ -18,7 +18,7 @@ from dimgrey.core.measure.optics import (
     freezing_time_s,
 )
 from dimgrey.core.measure.steadiness import handheld_limit_s, wind_shakes
-from dimgrey.core.measure.stops import Marked, format_aperture, format_seconds, format_time, marked_speed
+from dimgrey.core.measure.stops import Marked, counted_stops, format_aperture, format_seconds, format_time, marked_speed
 
 BLUR_PARTS = 20
 """A wanted blur is at least this many circles of confusion."""
@@ -260,7 +260,7 @@ def _motion_trade(needs, means, coc, seconds):
 
 def _setting_trades(means, aperture, seconds, nd):
     if nd:
-        yield Trade("filter", f"Neutral density of {nd:g} stops stretches the time.", True)
+        yield Trade("filter", f"Neutral density of {counted_stops(nd)} stretches the time.", True)
     # A sixth of a stop either way is marking, not a time that the camera lacks.
     within = means.time_min_s * 0.9 <= seconds <= means.time_max_s * 1.1
     text = f"{format_time(marked_time(seconds, means.increment))} at {format_aperture(aperture)}."

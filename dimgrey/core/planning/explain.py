@@ -1,6 +1,6 @@
 """How each number of a plan was reached, in one line: the sums behind "why this?"."""
 
-from dimgrey.core.measure.stops import format_aperture, format_seconds, format_stops, format_time
+from dimgrey.core.measure.stops import format_aperture, format_seconds, format_stops, format_time, with_unit
 from dimgrey.core.planning.development import format_development
 from dimgrey.core.planning.media import DEPENDABLE
 from dimgrey.core.planning.placing import BEFORE, IN_THE_PRINT
@@ -58,12 +58,12 @@ def why_filter(plan):
         parts.append("Metered through the filter: no factor is added.")
     elif cost.printed_stops is not None:
         parts.append(
-            f"Printed factor {2**cost.printed_stops:.3g}: {_n(cost.printed_stops)} stops; computed {_n(cost.computed_stops)}."
+            f"Printed factor {2**cost.printed_stops:.3g}: {with_unit(_n(cost.printed_stops))}; computed {_n(cost.computed_stops)}."
         )
     elif cost.computed_stops:
-        parts.append(f"Factor {2**cost.computed_stops:.2f} from the spectra: {_n(cost.computed_stops)} stops.")
+        parts.append(f"Factor {2**cost.computed_stops:.2f} from the spectra: {with_unit(_n(cost.computed_stops))}.")
     if cost.stops - cost.coloured_stops > 0.005:
-        parts.append(f"Grey filters take {_n(cost.stops - cost.coloured_stops)} stops more.")
+        parts.append(f"Grey filters take {with_unit(_n(cost.stops - cost.coloured_stops))} more.")
     return " ".join(parts)
 
 
@@ -91,7 +91,7 @@ def why_range(plan):
     low, high = medium.dependable
     default = " (default)" if medium.dependable == DEPENDABLE[medium.kind] else ""
     text = (
-        f"Brightest minus darkest texture, after the filters: {_n(plan.range_stops)} stops; "
+        f"Brightest minus darkest texture, after the filters: {with_unit(_n(plan.range_stops))}; "
         f"the medium holds {_n(high - low)} ({format_zone(low)}–{format_zone(high)}{default})."
     )
     if plan.asked_step is None:

@@ -5,7 +5,7 @@ from dataclasses import dataclass, field
 
 from dimgrey.core.camera.setups import TONE_EFFECTS
 from dimgrey.core.measure.brackets import suggested
-from dimgrey.core.measure.stops import format_stops
+from dimgrey.core.measure.stops import counted_stops, format_stops
 from dimgrey.core.planning.media import EDGE
 
 GRADUATED_STOPS = (1, 2, 3)
@@ -48,7 +48,10 @@ def remedies(result):
         stops = min(max(math.ceil(over), GRADUATED_STOPS[0]), GRADUATED_STOPS[-1])
         found.append(
             Remedy(
-                "graduated", f"A graduated filter of {stops} stops over {brightest.name}.", stops, tone=brightest.name
+                "graduated",
+                f"A graduated filter of {counted_stops(stops)} over {brightest.name}.",
+                stops,
+                tone=brightest.name,
             )
         )
     contrast = _contrast(medium, [tone.held for tone in textured])

@@ -9,6 +9,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from dimgrey.core.errors import OutOfRange
+from dimgrey.core.measure.stops import with_unit
 
 ALTITUDES = (10.0, 20.0, 30.0, 42.5, 57.5, 72.5)
 """Middles of the measured bands of sun altitude, degrees."""
@@ -52,7 +53,7 @@ def daylight_ev100(kind, sun_altitude_deg=40.0):
     height = min(sun_altitude_deg, 8.0) if kind == "low sun" else sun_altitude_deg
     sun = sunlit_ev100(height)
     ev = sun - BELOW_SUN.get(kind, 0.0)
-    less = f", {BELOW_SUN[kind]:g} stops less for {kind}" if kind in BELOW_SUN else ""
+    less = f", {with_unit(f'{BELOW_SUN[kind]:g}')} less for {kind}" if kind in BELOW_SUN else ""
     return Estimate(ev, f"Facing the clear sun {height:.0f}° high: EV {sun:.1f}{less}.")
 
 

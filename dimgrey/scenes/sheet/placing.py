@@ -2,7 +2,7 @@
 
 from django import forms
 
-from dimgrey.core.measure.stops import format_stops
+from dimgrey.core.measure.stops import counted_stops
 from dimgrey.core.planning import explain
 from dimgrey.core.planning.otherschools import other_schools
 from dimgrey.core.planning.placing import AFTER, BEFORE, IN_THE_PRINT
@@ -130,9 +130,7 @@ def others_of(situation):
         {
             "key": other.school,
             "name": other.name,
-            "difference": ""
-            if other.difference_stops is None
-            else f"{format_stops(-other.difference_stops, signed=True)} stops",
+            "difference": "" if other.difference_stops is None else counted_stops(-other.difference_stops, signed=True),
             "places": "" if other.zone is None else f"{other.places} on {situation.words.zone(other.zone)}",
             "lost": ", ".join(other.lost) or "nothing",
             "nearer": not other.why_not and other.misses < now - LEAST_GAIN,

@@ -9,7 +9,7 @@ from dimgrey.core.document.tones import Reading
 from dimgrey.core.errors import CoreError
 from dimgrey.core.measure.notation import parse_stops
 from dimgrey.core.measure.readings import TYPED_KINDS, parse_reading
-from dimgrey.core.measure.stops import format_stops
+from dimgrey.core.measure.stops import counted_stops, format_stops
 from dimgrey.core.measure.surfaces import surface_named
 from dimgrey.core.planning import explain
 from dimgrey.core.planning.brief import ROLES
@@ -153,7 +153,7 @@ def range_line(situation):
     result = situation.plan
     if result is None or result.range_stops is None:
         return ""
-    line = f"{format_stops(result.range_stops)} stops"
+    line = counted_stops(result.range_stops)
     if not result.development:
         return line
     line += f", develop {result.development}"
