@@ -1,7 +1,7 @@
 """A chain, an exposure and a medium as one map from scene light to zones and lightness, for measuring pictures."""
 
 from dataclasses import dataclass
-from functools import cache
+from functools import cache, lru_cache
 
 import numpy as np
 
@@ -42,7 +42,10 @@ class ToneMap:
 
         linear: shape (..., 3). Returns shape (...).
         """
-        return zones_of_lightness(self.lightness(linear))
+        held = self._held_stops(linear)
+        if curve_for(self.kind) is PRINT_CURVE and not any(self.tone):
+            return held + MIDDLE  # film's own zones are those of the print
+        return np.interp(held, *_zone_table(self.kind, tuple(self.tone)))
 
     def _held_stops(self, linear):
         grey = np.maximum(self.grey(linear), DARKEST_GREY)
@@ -57,6 +60,13 @@ class ToneMap:
 def _print_table():
     grid = np.linspace(PRINT_CURVE[0][0], PRINT_CURVE[0][-1], 2561)
     return lightness(grid, PRINT_CURVE), grid + MIDDLE
+
+
+@lru_cache(maxsize=32)
+def _zone_table(kind, tone):
+    """(stops, zones) of a medium through a setup, 128 steps a stop: one look-up a pixel instead of two curves."""
+    stops = np.arange(-12, 8, 1 / 128)
+    return stops, zones_of_lightness(lightness_through(stops, tone, curve_for(kind)))
 
 
 def zones_of_lightness(l_star):
