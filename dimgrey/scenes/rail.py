@@ -160,7 +160,7 @@ def rail_of(plan, marks, words):
     medium = plan.brief.medium
     items = sorted(plan.tones, key=lambda tone: tone.printed)
     texts = [(tone, _text(tone, words)) for tone in items]
-    widths = [round(22 + LETTER_PX * (len(tone.name) + len(text)) + 18) for tone, text in texts]
+    widths = [round(22 + LETTER_PX * (len(tone.name) + len(text)) + 26) for tone, text in texts]
     places = [place_percent(tone.printed) for tone in items]
     rows, flips = _rows(places, widths, ASSUMED_WIDTH_PX)
     compact, _ = _rows(places, [COMPACT_FLAG_PX] * len(items), COMPACT_WIDTH_PX, centred=True)

@@ -110,7 +110,9 @@ def _tone_row(entry, fallen, situation):
         placed=bool(result and result.placement.tone == entry.name),
         x="" if x is None else f"{x * 100:.3f}%",
         y="" if y is None else f"{y * 100:.3f}%",
-        compensation=format_stops(fallen.zone - MIDDLE + result.development_stops, signed=True) if fallen else "",
+        compensation=format_stops(fallen.zone - MIDDLE + result.development_stops, words.divisions, signed=True)
+        if fallen
+        else "",
         clipped=any(reading.clipped > CLIPPED_SHARE for reading in entry.readings),
         entry=entry,
         situation=situation,

@@ -144,7 +144,8 @@ def dial_words(plan):
     """What to dial in an automatic mode, or None without a placed tone."""
     if plan.dial_stops is None:
         return None
-    return format_stops(plan.dial_stops, signed=True)
+    # In the camera's own steps: halves have no thirds.
+    return format_stops(plan.dial_stops, 2 if plan.brief.increment == "half" else 3, signed=True)
 
 
 def _n(value):

@@ -170,6 +170,11 @@ class RangeAndDevelopment(SimpleTestCase):
         self.assertEqual((result.setting_ev100, result.tones[1].zone), (12.0, 6.0))
         self.assertIn("EV 15 of sky − 2 (graduated filter) + 5 − 6 (VI) = setting EV 12.", explain.why_setting(result))
 
+    def test_the_dial_is_told_in_the_steps_of_the_camera(self):
+        for increment, told in (("half", "−1½"), ("third", "−1⅓")):
+            result = plan(scene(SHADOW, WALL, choice=PlacingChoice("shadow", zone=3.55), increment=increment))
+            self.assertEqual(explain.dial_words(result), told)
+
     def test_incident_readings_are_a_setting_of_their_own(self):
         face = Tone("face", "skin", (12.0,), incident=(11.0, 11.5))
         result = plan(scene(face, choice=PlacingChoice("incident", "face")))
