@@ -141,6 +141,7 @@ def bench_view(site, scene):
     """((new chain, floor), (new placing, floor)) in ms, each request with an address that was never asked for."""
     from dimgrey.core.colour.chain import LIGHTS, glass_chain
     from dimgrey.core.colour.filters import COLOURED
+    from dimgrey.pictures.addresses import _chain_words
 
     page = site.get(f"/scenes/{scene.pk}/").decode()
     start, key = re.search(r'src="(/pictures/[^"]+/grey-)([^"]+)\.jpg"', page).groups()
@@ -148,15 +149,15 @@ def bench_view(site, scene):
     floor = lambda: jpeg_of(grey)
     numbers = key.split("_")
     chains = itertools.cycle(
-        glass_chain("general panchromatic", light, (name,)).terms for name in COLOURED for light in LIGHTS
+        glass_chain("general panchromatic", light, (name,)) for name in COLOURED for light in LIGHTS
     )
     stops = itertools.cycle(range(-20000, 20000, 371))
 
     def new_chain():
-        site.get(f"{start}{'_'.join([*(str(round(w * 10000)) for w in next(chains)), *numbers[6:]])}.jpg")
+        site.get(f"{start}{'_'.join([_chain_words(next(chains)), *numbers[1:]])}.jpg")
 
     def new_placing():
-        site.get(f"{start}{'_'.join([*numbers[:6], str(next(stops)), *numbers[7:]])}.jpg")
+        site.get(f"{start}{'_'.join([numbers[0], str(next(stops)), *numbers[2:]])}.jpg")
 
     return side_by_side(new_chain, floor, 25), side_by_side(new_placing, floor, 25)
 
@@ -169,7 +170,7 @@ def bench_contours(site, scene):
     numbers = key.split("_")
     grey = np.asarray(Image.open(io.BytesIO(site.get(f"{start}{key}.jpg".replace("contours-", "grey-")))))
     stops = itertools.cycle(range(-20000, 20000, 371))
-    work = lambda: site.get(f"{start}{'_'.join([*numbers[:6], str(next(stops)), *numbers[7:]])}.svg?low=2&high=8")
+    work = lambda: site.get(f"{start}{'_'.join([numbers[0], str(next(stops)), *numbers[2:]])}.svg?low=2&high=8")
     return side_by_side(work, lambda: jpeg_of(grey), 15)
 
 
@@ -183,7 +184,7 @@ def bench_twins():
     from dimgrey.core.picture.twins import AREAS, COMPACTNESS, _encoded, areas_of, twins
 
     small = reduced(np.moveaxis(demo_light(), -1, 0))
-    tone_map = ToneMap(glass_chain("general panchromatic", "D55").terms)
+    tone_map = ToneMap(glass_chain("general panchromatic", "D55"))
     lab = rgb2lab(_encoded(small))
 
     def whole():

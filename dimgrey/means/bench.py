@@ -82,7 +82,7 @@ def _zones(situation):
     if situation.picture is None:
         return None
     try:
-        return situation.rendering.tone_map.zones(measured_light(situation))
+        return situation.rendering.tone_map.zones(*measured_light(situation))
     except PictureGone:
         return None
 
@@ -151,8 +151,8 @@ def _arrows(choice, base, marks):
 
 def _what_it_does(chain, plain):
     said = []
-    for name, colour in (("sky", SKY_COLOUR), ("leaves", LEAVES), ("skin", SKIN)):
-        change = tone_shift_stops(chain, colour) - tone_shift_stops(plain, colour)
+    for name, colour, sky in (("sky", SKY_COLOUR, True), ("leaves", LEAVES, False), ("skin", SKIN, False)):
+        change = tone_shift_stops(chain, colour, sky=sky) - tone_shift_stops(plain, colour, sky=sky)
         if abs(change) >= TELLING_STOPS:
             said.append(f"{name} {format_stops(abs(change))} {'lighter' if change > 0 else 'darker'}")
     return ", ".join(said) or "hardly changes sky, leaves or skin"

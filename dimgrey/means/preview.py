@@ -51,7 +51,7 @@ def preview_of(situation, made, extra_stops=0.0, measured=None, with_detail=Fals
         return None
     chain, shown = mixed_chain(made.filter), situation.rendering
     there = replace(
-        shown, terms=chain.terms, stops=shown.stops + extra_stops, kind="digital file", development=0, tone=made.tone
+        shown, chain=chain, stops=shown.stops + extra_stops, kind="digital file", development=0, tone=made.tone
     )
     zones, marks = _tones(situation.plan, chain, extra_stops), situation.document.marks
     return Preview(
@@ -135,13 +135,13 @@ def _facts(situation, tone_map, zones, made):
         said = [f"{pair.a} / {pair.b} {parting(printed[pair.a] - printed[pair.b])}" for pair in pairs[:3]]
         facts.append(("Parting", ", ".join(said)))
     try:
-        linear = measured_light(situation)
+        seen = measured_light(situation)
     except store.PictureGone:
         return tuple(facts)
-    shares = measures.balance(tone_map.zones(linear)).shares
+    shares = measures.balance(tone_map.zones(*seen)).shares
     words = (f"{name} {share * 100:.0f} %" for name, share in zip(measures.BANDS, shares, strict=True))
     facts.append(("Balance", ", ".join(words)))
-    black, white = measures.lost_shares(tone_map.lightness(linear))
+    black, white = measures.lost_shares(tone_map.lightness(*seen))
     facts.append(("Lost ends", f"black {black * 100:.1f} %, white {white * 100:.1f} %"))
     file = medium("digital file", tone=made.tone)
     needed = {tone.name for tone in result.tones if tone.needs_texture} if result else set()

@@ -140,7 +140,7 @@ def export(request, row, kind):
     if kind == "json":
         text = json.dumps(setupfile.plain(made, row.revision), indent=1, ensure_ascii=False) + "\n"
         return attached(text, "application/json", made.name, ".json", "setup")
-    tone_map = ToneMap(mixed_chain(made.filter).terms, kind="digital file", tone=made.tone)
+    tone_map = ToneMap(mixed_chain(made.filter), kind="digital file", tone=made.tone)
     text = cube_text(tone_map, made.name, f"setup {made.name}, revision {row.revision}\nsRGB in, sRGB grey out")
     return attached(text, "text/plain; charset=utf-8", made.name, ".cube", "setup")
 

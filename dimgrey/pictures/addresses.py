@@ -1,55 +1,163 @@
-"""The address of a grey view: what it is rendered with, written so that the same view always has the same address."""
+"""The address of a grey view: what it is rendered with, written so that the same view always has the same address.
 
+``grey-<tables>.<chain>_<numbers>_<medium>_<development>_<look>_<sky>.jpg``; docs/decisions/002.
+"""
+
+import base64
+import binascii
+import re
 from dataclasses import dataclass
 from functools import lru_cache
 
-from dimgrey.core.errors import Unreadable
+import numpy as np
+
+from dimgrey.core.colour.chain import LIGHTS, Chain, glass_chain, mixed_chain
+from dimgrey.core.colour.filters import COLOURED
+from dimgrey.core.colour.responses import RESPONSES
+from dimgrey.core.colour.spectra import WAVELENGTH_NM
+from dimgrey.core.errors import CoreError, Unreadable
 from dimgrey.core.picture.display import LOOKS
+from dimgrey.core.picture.overhead import Overhead, Polarized
+from dimgrey.core.picture.skyarea import require_outline
 from dimgrey.core.picture.tonemap import ToneMap
 from dimgrey.core.planning.media import KINDS
 
-KEY = r"-?\d{1,7}(?:_-?\d{1,7}){10}_[0-3]_-?[0-4]_[0-4]"
-"""Six terms, exposure, slope and a setup's three tone effects in ten-thousandths; medium, development, look."""
+TABLES = "t2"
+"""Name of the tables that chains and curves are made of: raised when they change, because browsers keep views for good."""
+NUMBER = r"-?\d{1,7}"
+CHAIN = r"t\d+\.[A-Za-z0-9.+~-]{3,900}"
+SKY = rf"s(?:f|n|o[0-9a-f]{{18,400}})(?:p{NUMBER}(?:\.{NUMBER}){{5}})?"
+KEY = rf"{CHAIN}(?:_{NUMBER}){{5}}_[0-3]_-?[0-4]_[0-4]_{SKY}"
+"""Tables and chain; exposure, slope and a setup's three tone effects in ten-thousandths; medium, development, look; sky."""
 
 
 @dataclass(frozen=True)
 class Rendering:
-    """What a grey view is made with. stops, slope: see core.picture.display."""
+    """What a grey view is made with. stops, slope: see core.picture.display. overhead: what it does with its sky."""
 
-    terms: tuple
+    chain: Chain
     stops: float
     slope: float
     kind: str
     development: int
     look: str = "grey"
     tone: tuple = (0.0, 0.0, 0.0)
+    overhead: Overhead = Overhead()
 
     @property
     def tone_map(self):
-        return ToneMap(self.terms, self.stops, self.slope, self.kind, self.development, self.tone)
+        return ToneMap(self.chain, self.stops, self.slope, self.kind, self.development, self.tone)
 
 
 def key_of(rendering):
     """The part of an address that carries a Rendering, exact to 1e-4."""
-    rest = _written((rendering.stops, rendering.slope, *rendering.tone))
-    ends = f"{KINDS.index(rendering.kind)}_{rendering.development}_{LOOKS.index(rendering.look)}"
-    return f"{_written(rendering.terms)}_{rest}_{ends}"
+    return f"{_chain_words(rendering.chain)}_{_rest(rendering)}_{LOOKS.index(rendering.look)}_{_sky_words(rendering.overhead)}"
+
+
+def _rest(rendering):
+    numbers = _written((rendering.stops, rendering.slope, *rendering.tone))
+    return f"{numbers}_{KINDS.index(rendering.kind)}_{rendering.development}"
 
 
 @lru_cache(maxsize=256)
-def _written(numbers):
-    return "_".join(str(round(number * 10000)) for number in numbers)
+def _written(numbers, between="_"):
+    return between.join(str(round(number * 10000)) for number in numbers)
 
 
 def rendering_of(key):
     """The Rendering of a key that matches KEY. Raises Unreadable for another."""
     try:
-        *numbers, kind, development, look = key.split("_")
-        *terms, stops, slope, contrast, highlights, shadows = (int(number) / 10000 for number in numbers)
-        tone = (contrast, highlights, shadows)
-        return Rendering(tuple(terms), stops, slope, KINDS[int(kind)], int(development), LOOKS[int(look)], tone)
-    except (ValueError, IndexError):
+        chain, *numbers, kind, development, look, sky = key.split("_")
+        stops, slope, contrast, highlights, shadows = (int(number) / 10000 for number in numbers)
+        return Rendering(
+            _chain_of(chain),
+            stops,
+            slope,
+            KINDS[int(kind)],
+            int(development),
+            LOOKS[int(look)],
+            (contrast, highlights, shadows),
+            _overhead_of(sky),
+        )
+    except (ValueError, IndexError, KeyError, binascii.Error, CoreError):
         raise Unreadable("This is not the address of a view.", code="view-key") from None
+
+
+# --- the chain -------------------------------------------------------------------------------------------------------------
+
+_SLUGS = {name: name.replace(" ", "-") for name in (*RESPONSES, *COLOURED)}
+_NAMES = {slug: name for name, slug in _SLUGS.items()}
+OWN_STEPS = 65535
+
+
+@lru_cache(maxsize=256)
+def _chain_words(chain):
+    """ "t2.general-panchromatic.D55.yellow+green", or "t2.mix.8500.1500.0" for a camera's own."""
+    if chain.through is None:
+        return f"{TABLES}.mix.{_written(chain.weights, '.')}"
+    response, light, filters = chain.through
+    glass = "+".join(_SLUGS[each] if isinstance(each, str) else _own_words(each) for each in filters)
+    return f"{TABLES}.{_SLUGS[response]}.{light}.{glass or 'none'}"
+
+
+def _own_words(points):
+    """A filter's own spectrum as text: its transmittance on the core's grid."""
+    values = np.interp(WAVELENGTH_NM, *zip(*points, strict=True))
+    packed = base64.urlsafe_b64encode(np.round(values * OWN_STEPS).astype(">u2").tobytes()).decode()
+    return "~" + packed.rstrip("=").replace("_", ".")
+
+
+def _own_of(text):
+    text = text[1:].replace(".", "_")
+    values = np.frombuffer(base64.urlsafe_b64decode(text + "=" * (-len(text) % 4)), ">u2")
+    return tuple(zip(WAVELENGTH_NM.tolist(), (values / OWN_STEPS).tolist(), strict=True))
+
+
+@lru_cache(maxsize=256)
+def _chain_of(text):
+    _, kind, rest = text.split(".", 2)
+    if kind == "mix":
+        return mixed_chain(tuple(int(number) / 10000 for number in rest.split(".")))
+    light, glass = rest.split(".", 1)
+    if light not in LIGHTS:
+        raise ValueError(light)
+    filters = () if glass == "none" else tuple(_own_of(g) if g[:1] == "~" else _NAMES[g] for g in glass.split("+"))
+    return glass_chain(_NAMES[kind], light, filters)
+
+
+# --- the sky ---------------------------------------------------------------------------------------------------------------
+
+
+@lru_cache(maxsize=256)
+def _sky_words(overhead):
+    """ "sf" found, "sn" none, "so" and corners in thousandths; then the polarizer's numbers."""
+    if overhead.outline is None:
+        area = "f"
+    elif not overhead.outline:
+        area = "n"
+    else:
+        area = "o" + "".join(f"{round(v * 1000):03x}" for corner in overhead.outline for v in corner)
+    if (p := overhead.polarizer) is None:
+        return f"s{area}"
+    numbers = (p.altitude_deg, p.turn_deg, p.tilt_deg, p.focal_35mm, float(p.upright), p.p_max)
+    return f"s{area}p" + ".".join(str(round(number * 100)) for number in numbers)
+
+
+def _overhead_of(text):
+    area, _, numbers = text[1:].partition("p")
+    outline = None if area == "f" else ()
+    if area[0] == "o":
+        flat = [int(three, 16) / 1000 for three in re.findall("...", area[1:])]
+        outline = require_outline(zip(flat[::2], flat[1::2], strict=True))
+    if not numbers:
+        return Overhead(outline)
+    altitude, turn, tilt, focal, upright, p_max = (int(number) / 100 for number in numbers.split("."))
+    if focal < 1 or not 0 <= p_max < 1:
+        raise ValueError(numbers)
+    return Overhead(outline, Polarized(altitude, turn, tilt, focal, bool(upright), p_max))
+
+
+# --- addresses -------------------------------------------------------------------------------------------------------------
 
 
 def grey_address(folder, rendering):
@@ -59,14 +167,14 @@ def grey_address(folder, rendering):
 
 def addresses_through(folder, rendering, chains):
     """name -> address of the same view through another chain. chains: (name, Chain) each."""
-    rest = key_of(rendering).split("_", len(rendering.terms))[-1]
-    return {name: f"/pictures/{folder}/grey-{_written(chain.terms)}_{rest}.jpg" for name, chain in chains}
+    rest = f"{_rest(rendering)}_{LOOKS.index(rendering.look)}_{_sky_words(rendering.overhead)}"
+    return {name: f"/pictures/{folder}/grey-{_chain_words(chain)}_{rest}.jpg" for name, chain in chains}
 
 
 def addresses_squeezed(folder, rendering):
     """look -> address of the same view squeezed, without the plain grey."""
-    rest = key_of(rendering).rpartition("_")[0]
-    return {look: f"/pictures/{folder}/grey-{rest}_{k}.jpg" for k, look in enumerate(LOOKS) if k}
+    start, end = f"{_chain_words(rendering.chain)}_{_rest(rendering)}", _sky_words(rendering.overhead)
+    return {look: f"/pictures/{folder}/grey-{start}_{k}_{end}.jpg" for k, look in enumerate(LOOKS) if k}
 
 
 def colour_address(folder):

@@ -1,6 +1,6 @@
 """Picture files on disk: a folder each with the original, the working copy and the colour view.
 
-The roots of the light of the last few scenes stay in memory, because every grey view is made from them.
+The light of the last few scenes stays in memory, because every grey view is made from it.
 """
 
 import shutil
@@ -11,9 +11,11 @@ from pathlib import Path
 import numpy as np
 from PIL import Image
 
+from dimgrey.core.colour.chain import fine_gains
+from dimgrey.core.colour.chromaticity import light_and_places
 from dimgrey.core.errors import CoreError
-from dimgrey.core.picture.display import colour_picture, grey_picture, roots_of, toned
-from dimgrey.core.picture.tonemap import reduced
+from dimgrey.core.picture.display import colour_picture, grey_picture, toned
+from dimgrey.core.picture.tonemap import Seen, reduced
 from dimgrey.core.picture.twins import areas_of
 
 WORKING, COLOUR, GREY = "working.npy", "colour.jpg", "grey.jpg"
@@ -22,6 +24,7 @@ _lock = threading.Lock()
 _loaded = OrderedDict()
 _indices = OrderedDict()
 _small, _areas = OrderedDict(), OrderedDict()
+_skies, _seen = OrderedDict(), OrderedDict()
 
 
 class PictureGone(CoreError):
@@ -65,8 +68,9 @@ def drop_files(folder):
     with _lock:
         for shelf in (_loaded, _small, _areas):
             shelf.pop(str(folder), None)
-        for key in [key for key in _indices if key[0] == str(folder)]:
-            del _indices[key]
+        for shelf in (_indices, _skies, _seen):
+            for key in [key for key in shelf if key[0] == str(folder)]:
+                del shelf[key]
 
 
 def linear_of(folder: Path):
@@ -95,15 +99,26 @@ def _kept(shelf, key, room, make):
     return made
 
 
-def roots(folder: Path):
-    """Square roots of a picture's light, which every grey view is made from: shape (3, h, w), float32, kept in memory."""
+def light(folder: Path):
+    """(luminance, fine places of chromaticity) of a picture, which every grey view is made from: shape (h, w) each, kept."""
 
     def make():
-        array = roots_of(linear_of(folder))
-        array.setflags(write=False)
-        return array
+        made = light_and_places(linear_of(folder))
+        for array in made:
+            array.setflags(write=False)
+        return made
 
     return _kept(_loaded, str(folder), KEPT_IN_MEMORY, make)
+
+
+def sky(folder: Path, overhead):
+    """Share of each pixel that is sky, uint8, shape (h, w), kept in memory; None where there is none at all."""
+
+    def make():
+        share = overhead.share(linear_of(folder), small(folder))
+        return share if share.any() else None
+
+    return _kept(_skies, (str(folder), overhead.outline), KEPT_IN_MEMORY, make)
 
 
 def small(folder: Path):
@@ -111,26 +126,56 @@ def small(folder: Path):
     return _kept(_small, str(folder), KEPT_SMALL, lambda: reduced(linear_of(folder)))
 
 
+def seen(folder: Path, overhead):
+    """The small copy as a view's Seen: what a polarizer takes is taken, how much is sky is told. Kept in memory."""
+
+    def make():
+        share = sky(folder, overhead)
+        if share is not None:
+            share = reduced(np.broadcast_to(share, (3, *share.shape)))[..., 0]
+        return _under(overhead, small(folder), share)
+
+    return _kept(_seen, (str(folder), overhead), KEPT_SMALL, make)
+
+
+def seen_whole(folder: Path, overhead):
+    """Seen of the whole working copy, for files that are written once; float32, shape (h, w, 3) and (h, w)."""
+    return _under(overhead, np.moveaxis(linear_of(folder), 0, -1).astype(np.float32), sky(folder, overhead))
+
+
+def _under(overhead, linear, share):
+    """Seen of light under an Overhead. share: how much is sky, 0..255, or None."""
+    if share is None:
+        return Seen(linear)
+    share = share / np.float32(255)
+    if overhead.polarizer is not None:
+        linear = linear * (1 + share * (overhead.darkened(*share.shape) - 1))[..., None]
+    return Seen(linear, share)
+
+
 def areas(folder: Path):
     """The picture's areas of one colour each, kept in memory, because finding them takes a fifth of a second."""
     return _kept(_areas, str(folder), KEPT_SMALL, lambda: areas_of(small(folder)))
 
 
-def grey(folder, terms, table):
-    """8-bit grey of a picture, shape (h, w); only the table is applied again while the chain stays the same."""
-    key = (str(folder), tuple(terms))
+def grey(folder, chain, table, overhead):
+    """8-bit grey of a picture, shape (h, w); only the table is applied again while chain and sky stay the same."""
+    key = (str(folder), chain, overhead)
     with _lock:
         index = _indices.get(key)
     if index is not None:
         return toned(index, table)
-    linear = roots(folder)
-    pixels, index = grey_picture(linear.reshape(3, -1), terms, table)
-    shape = linear.shape[1:]
+    luminance, places = light(folder)
+    share = None if chain.through is None and overhead.polarizer is None else sky(folder, overhead)
+    if share is not None and overhead.polarizer is not None:
+        luminance = luminance * (1 + share * np.float32(1 / 255) * (overhead.darkened(*share.shape) - 1))
+    above = None if share is None else (share.ravel(), fine_gains(chain, sky=True))
+    pixels, index = grey_picture(luminance.ravel(), places.ravel(), fine_gains(chain), table, above)
     with _lock:
-        _indices[key] = index.reshape(shape)
+        _indices[key] = index.reshape(luminance.shape)
         while len(_indices) > KEPT_CHAINS:
             _indices.popitem(last=False)
-    return pixels.reshape(shape)
+    return pixels.reshape(luminance.shape)
 
 
 def view_bytes(folder, name):

@@ -42,7 +42,7 @@ def grey(request, folder, key):
     path, shown = own_folder(request, folder), rendering_of(key)
     table = display_table(shown.stops, shown.slope, curve_for(shown.kind), shown.development, shown.look, shown.tone)
     try:
-        pixels = store.grey(path, shown.terms, table)
+        pixels = store.grey(path, shown.chain, table, shown.overhead)
     except store.PictureGone as failed:
         return gone(failed)
     if shown.look == "squint":

@@ -48,7 +48,7 @@ def _size(folder):
 def contour_drawing(folder, shown, outer, alone=False):
     """The tone map of a picture: borders of zones with numerals, lost ends dotted and hatched."""
     width, height = _size(folder)
-    made = contours.contours(shown.tone_map.zones(store.small(folder)), outer)
+    made = contours.contours(shown.tone_map.zones(*store.seen(folder, shown.overhead)), outer)
     scale = np.array([width, height])
     inside = [line for line in made.lines if line.border != HEAVY_BORDER]
     return Drawing(
@@ -81,7 +81,7 @@ def drawing_of(situation, kind):
         found, words = twin_lines(situation)
         lines = [{**line.__dict__, "drawn_y": line.y * height / 1000} for line in found]
         return Drawing(width, height, twins=tuple(lines), words="" if found else words)
-    light, c = situation.rendering.tone_map.lightness(measured_light(situation)), situation.crop
+    light, c = situation.rendering.tone_map.lightness(*measured_light(situation)), situation.crop
     x = lambda fraction: (c.left + fraction * (c.right - c.left)) * width
     y = lambda fraction: (c.top + fraction * (c.bottom - c.top)) * height
     pulls = tuple(

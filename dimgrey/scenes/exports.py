@@ -12,8 +12,9 @@ from dimgrey.core.colour.encoding import srgb_of_lightness
 from dimgrey.core.picture import measures
 from dimgrey.core.picture.cube import cube_text
 from dimgrey.core.picture.display import display_table
-from dimgrey.core.picture.tonemap import ToneMap
+from dimgrey.core.picture.tonemap import Seen, ToneMap
 from dimgrey.core.planning import separation
+from dimgrey.core.planning.planfile import chain_as_json
 from dimgrey.core.planning.prints import curve_for
 from dimgrey.pictures import store
 from dimgrey.scenes import seeing
@@ -21,18 +22,18 @@ from dimgrey.scenes.drawings import contour_drawing
 
 
 def _cropped_light(situation):
-    """Linear light of the crop at the size of the working copy, shape (h, w, 3), float32."""
-    return situation.crop.of(np.moveaxis(store.linear_of(situation.picture.path), 0, -1)).astype(np.float32)
+    """Seen of the crop at the size of the working copy, float32."""
+    whole = store.seen_whole(situation.picture.path, situation.rendering.overhead)
+    return Seen(*(None if each is None else situation.crop.of(each) for each in whole))
 
 
 def _grey8(situation):
-    tone_map = situation.rendering.tone_map
+    tone_map, overhead = situation.rendering.tone_map, situation.rendering.overhead
     table = display_table(
         tone_map.stops, tone_map.slope, curve_for(tone_map.kind), tone_map.development, tone=tone_map.tone
     )
-    return Image.fromarray(
-        np.ascontiguousarray(situation.crop.of(store.grey(situation.picture.path, tone_map.terms, table)))
-    )
+    grey = store.grey(situation.picture.path, tone_map.chain, table, overhead)
+    return Image.fromarray(np.ascontiguousarray(situation.crop.of(grey)))
 
 
 def grey_jpeg(situation):
@@ -51,7 +52,7 @@ def grey_tiff(situation):
     """16 bits per pixel, sRGB-encoded grey, computed without the 8-bit table."""
     from tifffile import imwrite
 
-    grey = srgb_of_lightness(situation.rendering.tone_map.lightness(_cropped_light(situation)))
+    grey = srgb_of_lightness(situation.rendering.tone_map.lightness(*_cropped_light(situation)))
     buffer = io.BytesIO()
     imwrite(buffer, np.round(grey * 65535).astype(np.uint16), photometric="minisblack", compression="zlib")
     return buffer.getvalue(), "image/tiff"
@@ -66,7 +67,7 @@ def contours_svg(situation):
 def look_cube(situation):
     """The chain and the medium's curve, with middle grey in the middle; exposure is left to the program that loads it."""
     shown, brief = situation.rendering.tone_map, situation.brief
-    tone_map = ToneMap(shown.terms, 0.0, 1.0, shown.kind, shown.development, shown.tone)
+    tone_map = ToneMap(shown.chain, 0.0, 1.0, shown.kind, shown.development, shown.tone)
     filters = ", ".join(glass.name for glass in brief.filters) or "no filter"
     comment = f"{brief.medium.kind}, {filters}, light {brief.light}\nsRGB in, sRGB grey out; made by Dimgrey"
     return cube_text(tone_map, situation.title, comment).encode(), "text/plain; charset=utf-8"
@@ -76,13 +77,13 @@ def measures_of(situation):
     """The measures of a scene with a picture as plain values, for JSON and CSV. Raises PictureGone."""
     seen, crop, tone_map = seeing.seeing_of(situation), situation.crop, situation.rendering.tone_map
     choices = separation.colour_choices(situation.plan, seen.pairs) if seen.pairs else ()
-    shares = measures.balance(tone_map.zones(seeing.measured_light(situation))).shares
+    shares = measures.balance(tone_map.zones(*seeing.measured_light(situation))).shares
     return {
         "format": "dimgrey-measures",
         "version": 1,
         "title": situation.title,
         "crop": [crop.left, crop.top, crop.right, crop.bottom],
-        "chain_terms": [round(a, 6) for a in tone_map.terms],
+        "chain": chain_as_json(tone_map.chain),
         "balance": dict(zip(measures.BANDS, (round(share, 4) for share in shares), strict=True)),
         "wanted_scale": seen.scale or None,
         "scale_holds": seen.verdict.holds if seen.verdict else None,

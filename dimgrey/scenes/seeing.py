@@ -6,6 +6,7 @@ import numpy as np
 
 from dimgrey.core.measure.stops import format_stops
 from dimgrey.core.picture import measures, twins
+from dimgrey.core.picture.tonemap import Seen
 from dimgrey.core.planning import separation
 from dimgrey.pictures import store
 
@@ -67,16 +68,17 @@ def path_of(rings):
 
 
 def measured_light(situation):
-    """The small copy of a picture that is measured, cropped; shape (h, w, 3). Raises PictureGone."""
-    return situation.crop.of(store.small(situation.picture.path))
+    """Seen of the small copy of a picture that is measured, cropped. Raises PictureGone."""
+    linear, sky = store.seen(situation.picture.path, situation.rendering.overhead)
+    return Seen(situation.crop.of(linear), None if sky is None else situation.crop.of(sky))
 
 
 def seeing_of(situation):
     """Seeing of a Situation, or None without a picture. Raises PictureGone."""
     if situation.picture is None:
         return None
-    tone_map, linear = situation.rendering.tone_map, measured_light(situation)
-    zones, light = tone_map.zones(linear), tone_map.lightness(linear)
+    tone_map, seen = situation.rendering.tone_map, measured_light(situation)
+    zones, light = tone_map.zones(*seen), tone_map.lightness(*seen)
     found, scale = measures.balance(zones), situation.document.wanted.scale
     pulls, edges = measures.pulls(light), measures.bright_edges(light)
     lines, words = twin_lines(situation)
@@ -119,14 +121,16 @@ def _subject(situation):
 
 def twin_lines(situation):
     """(lines, words) of the twins within the crop, worst first. Raises PictureGone."""
-    areas, tone_map = store.areas(situation.picture.path), situation.rendering.tone_map
-    found = twins.twins(areas, tone_map.lightness(areas.colours))
+    folder, tone_map = situation.picture.path, situation.rendering.tone_map
+    areas = store.areas(folder)
+    light = twins.light_of(areas, *store.seen(folder, situation.rendering.overhead))
+    found = twins.twins(areas, tone_map.lightness(*light))
     candidates = separation.candidate_chains(situation.brief.medium, situation.brief.light)
     lines = []
     for pair in found:
         x, y = _middle(areas, pair)
         if situation.crop.holds(x, y):
-            lines.append(_twin_line(len(lines) + 1, areas, pair, (x, y), tone_map, candidates))
+            lines.append(_twin_line(len(lines) + 1, areas, light, pair, (x, y), tone_map, candidates))
     if not lines:
         return (), "No neighbouring colours fall on one grey."
     places = f"{len(lines)} place{'s' if len(lines) > 1 else ''}"
@@ -140,13 +144,13 @@ def _middle(areas, pair):
     return float(columns.mean() + 0.5) / width, float(rows.mean() + 0.5) / height
 
 
-def _twin_line(number, areas, pair, at, tone_map, candidates):
-    colours = areas.colours[[pair.a, pair.b]]
-    parting = separation.part_twins(colours, candidates, tone_map.kind, tone_map.stops, tone_map.slope)
+def _twin_line(number, areas, light, pair, at, tone_map, candidates):
+    both = Seen(*(None if each is None else each[[pair.a, pair.b]] for each in light))
+    parting = separation.part_twins(both.linear, candidates, tone_map.kind, tone_map.stops, tone_map.slope, both.sky)
     by = ", ".join(f"{name} (L* {apart:.0f} apart)" for name, apart in parting[:3])
     words = f"colours {pair.colour_difference:.0f} apart, greys {pair.lightness_difference:.0f}"
     path = path_of(twins.outline(areas, (pair.a,)) + twins.outline(areas, (pair.b,)))
-    return TwinLine(number, path, at[0] * 1000, at[1] * 1000, words, by or _no_way(tone_map.lightness(colours)))
+    return TwinLine(number, path, at[0] * 1000, at[1] * 1000, words, by or _no_way(tone_map.lightness(*both)))
 
 
 def _no_way(lightness):

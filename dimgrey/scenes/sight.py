@@ -34,10 +34,10 @@ def sighted(situation, x, y):
     return answer
 
 
-def _print_under_the_ring(seen, situation):
+def _print_under_the_ring(seen, situation, sky=False):
     """Print of what the ring sees, through filter, development and setup: the grey that the picture shows there."""
     plan = situation.plan
-    shift = tone_shift_stops(plan.chain, seen.spot.colour, LUMINANCE)
+    shift = tone_shift_stops(plan.chain, seen.spot.colour, LUMINANCE, sky=sky)
     return plan.printing.print(zone_of(seen.ev100, plan.setting_ev100) + shift - plan.brief.medium.push_stops)
 
 

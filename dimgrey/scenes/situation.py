@@ -10,6 +10,7 @@ from dimgrey.core.document.read import school_of
 from dimgrey.core.document.scale import light_scale
 from dimgrey.core.errors import NotPlaced
 from dimgrey.core.picture.crop import Crop
+from dimgrey.core.picture.overhead import Overhead
 from dimgrey.core.planning.plan import plan
 from dimgrey.core.planning.remedies import remedies
 from dimgrey.core.planning.schools import SCHOOLS
@@ -112,6 +113,11 @@ class Situation:
         chosen = tuple(Pair(a, b) for a, b in self.document.pairs if a in names and b in names)
         return chosen or suggested_pairs(self.plan.tones)
 
+    @cached_property
+    def overhead(self):
+        """What the view does with the sky of the picture."""
+        return Overhead()
+
     # --- the grey view -------------------------------------------------------------------------------------------------
 
     @cached_property
@@ -131,7 +137,7 @@ class Situation:
         if result:
             stops += result.printing.lift - medium.push_stops
         development = result.printing.step if result else 0
-        return Rendering(chain.terms, stops, slope, medium.kind, development, tone=medium.tone)
+        return Rendering(chain, stops, slope, medium.kind, development, tone=medium.tone, overhead=self.overhead)
 
     def grey_of(self, rendering):
         """Address of a grey view of the picture; "" without one."""

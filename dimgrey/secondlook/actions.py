@@ -75,7 +75,7 @@ def _keep(row, decoded, filename):
 
 
 def _tone_map():
-    return ToneMap(glass_chain("general panchromatic", "D55").terms)
+    return ToneMap(glass_chain("general panchromatic", "D55"))
 
 
 def measures_of(linear):

@@ -160,7 +160,7 @@ class Setups(PageTest):
             for name, made in (("plain", {"name": "plain"}), ("hard", hard)):
                 scene = scene_with_light(self.person, medium={"kind": kind, "iso": 100}, setup=made)
                 situation = Situation(scene)
-                zones = situation.rendering.tone_map.zones(measured_light(situation))
+                zones = situation.rendering.tone_map.zones(*measured_light(situation))
                 greys[kind, name] = [round(float(zone), 2) for zone in (zones.min(), zones.max())]
         low, high = greys["digital file", "plain"]
         through, without = (Printing("digital file", 0, (contrast, 0, 0)) for contrast in (1.0, 0.0))

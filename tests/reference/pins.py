@@ -16,7 +16,7 @@ import numpy as np
 
 from dimgrey.core.camera import calibration, setups, testshot
 from dimgrey.core.cautions.every import cautions_of
-from dimgrey.core.colour import chain, encoding, filters, refine, spectra
+from dimgrey.core.colour import chain, chromaticity, encoding, filters, spectra
 from dimgrey.core.document import edits, kit, kitnotation, kituse, scale, wishing
 from dimgrey.core.document.means import GlassPart, SetupPart
 from dimgrey.core.document.model import View
@@ -351,13 +351,13 @@ def camera():
 def colour():
     level = np.linspace(0, 1, 23)
     yield "encodings", told([encoding.linear_of_srgb(level), encoding.srgb_of_linear(level), encoding.lightness_of_luminance(level), encoding.luminance_of_lightness(level * 100), encoding.grey8_of_lightness(level * 100), encoding.linear_of_hex("#7a4a32"), encoding.mean_lightness((level * 255).astype(np.uint8))])  # fmt: skip
-    yield "refined terms", told([refine.terms_of(np.array(c)) for c in COLOURS])
+    yield "places", told([[chromaticity.places(np.array(c)), chromaticity.light_of(np.array(c))] for c in COLOURS])
     yield "spectra", told([spectra.illuminant(lit) for lit in chain.LIGHTS] + [spectra.photopic(), spectra.srgb_basis(), spectra.sigmoid(level), spectra.gaussian(540.0, 33.0)])  # fmt: skip
     for response in ("general panchromatic", "extended red", "orthochromatic", "blue-sensitive", "monochrome sensor"):
         for lit in ("D55", "A"):
             for glass in ((), ("yellow",), ("deep red",), ("green", "light yellow"), ("blue",)):
                 made = chain.glass_chain(response, lit, glass)
-                yield f"{response} {lit} {glass}", told([made.weights, made.factor, made.terms] + [[chain.grey_of(made, np.array(c)), chain.plain_grey_of(made, np.array(c)), chain.error_stops(made, c), chain.tone_shift_stops(made, c)] for c in COLOURS])  # fmt: skip
+                yield f"{response} {lit} {glass}", told([made.weights, made.factor, chain.sky_weights(made.through)] + [[chain.grey_of(made, np.array(c)), chain.plain_grey_of(made, np.array(c)), chain.error_stops(made, c), chain.tone_shift_stops(made, c), chain.tone_shift_stops(made, c, sky=True)] for c in COLOURS])  # fmt: skip
     own = filters.own_spectrum([(nm, min(max((nm - 440) / 200, 0.02), 0.9)) for nm in range(380, 731, 25)])
     yield (
         "own glass",
@@ -371,7 +371,7 @@ def pictures():
     linear, small = picture(), reduced(np.moveaxis(picture(123, 187), -1, 0), 80)
     yield "reduced", told(small)
     for kind in ("film", "slide", "digital raw", "digital file"):
-        tone_map = ToneMap(chain.glass_chain("general panchromatic", "D55", ("orange",)).terms, -0.6, 1.1, kind, 1 if kind == "film" else 0, (0.3, -0.2, 0.4) if kind == "digital file" else (0, 0, 0))  # fmt: skip
+        tone_map = ToneMap(chain.glass_chain("general panchromatic", "D55", ("orange",)), -0.6, 1.1, kind, 1 if kind == "film" else 0, (0.3, -0.2, 0.4) if kind == "digital file" else (0, 0, 0))  # fmt: skip
         zoned, shown = tone_map.zones(linear), tone_map.lightness(linear)
         found = measures.balance(zoned)
         yield f"{kind} map", told([zoned, shown, found, measures.lost_shares(shown)])
@@ -384,26 +384,28 @@ def pictures():
                 f"{kind} {look}",
                 told(display.display_table(-0.4, 1.2, prints.curve_for(kind), 1, look, (0.2, -0.3, 0.1))),
             )
-    for made in (np.array(chain.glass_chain("extended red", "D55", ("red",)).terms),):
+    for made in (chain.glass_chain("extended red", "D55", ("red",)),):
         yield (
             "grey",
             told(
                 display.grey_picture(
-                    display.roots_of(np.moveaxis(linear, -1, 0).reshape(3, -1)), made, display.display_table()
+                    *chromaticity.light_and_places(np.moveaxis(linear, -1, 0).reshape(3, -1)),
+                    chain.fine_gains(made),
+                    display.display_table(),
                 )
             ),
         )
     yield "squinted", told(display.squinted(np.arange(6000, dtype=np.uint16).reshape(60, 100).astype(np.uint8)))
     yield "in colour", told(display.colour_picture(linear, -0.3))
     areas = twins.areas_of(small, 60)
-    light_of = ToneMap(chain.glass_chain("general panchromatic", "D55", ()).terms).lightness(areas.colours)
+    light_of = ToneMap(chain.glass_chain("general panchromatic", "D55", ())).lightness(areas.colours)
     pairs = twins.twins(areas, light_of)
     yield (
         "twins",
         told([areas.pairs, areas.borders, areas.colours, pairs, [twins.outline(areas, (p.a, p.b)) for p in pairs[:2]]]),
     )
     yield "crops", told([crop.largest_crop(ratio, shape, up, (0.3, 0.6)) for ratio in ("1:1", "5:4", "4:3", "3:2", "16:9") for shape in (0.7, 1.5) for up in (True, False)] + [crop.guide_lines(kind) for kind in ("thirds", "golden")] + [asked(crop.require_crop, 0.2, 0.2, 0.2, 0.9)])  # fmt: skip
-    yield "cube", cube.cube_text(ToneMap(chain.mixed_chain("red").terms, 0.2, 1.0, "digital file", 0, (0.3, 0, 0)), "t", "c", 5)[:4000]  # fmt: skip
+    yield "cube", cube.cube_text(ToneMap(chain.mixed_chain("red"), 0.2, 1.0, "digital file", 0, (0.3, 0, 0)), "t", "c", 5)[:4000]  # fmt: skip
     made = setups.setup(
         "x", {"grain": 0.6, "grain size": 0.4, "sharpening": 0.5, "clarity": -0.4, "noise reduction": 0.3}
     )

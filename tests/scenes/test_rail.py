@@ -4,6 +4,7 @@ from django.test import SimpleTestCase
 from hypothesis import given
 from hypothesis import strategies as st
 
+from dimgrey.core.colour.chain import mixed_chain
 from dimgrey.core.planning.brief import Brief, PlacingChoice, Tone
 from dimgrey.core.planning.media import medium
 from dimgrey.core.planning.plan import plan
@@ -66,7 +67,7 @@ class Addresses(SimpleTestCase):
     )
     def test_a_view_is_read_back_from_its_address(self, weight, stops, slope, kind, step):
         shown = Rendering(
-            (weight, 0.5, 0.5 - weight, 0.1, -0.1, 0.0),
+            mixed_chain((weight, 0.5, 0.5 - weight)),
             stops,
             slope,
             kind,
@@ -77,6 +78,8 @@ class Addresses(SimpleTestCase):
         back = rendering_of(key_of(shown))
         self.assertEqual((back.kind, back.development, back.look), (kind, step, "three"))
         for a, b in zip(
-            (*shown.terms, stops, slope, *shown.tone), (*back.terms, back.stops, back.slope, *back.tone), strict=True
+            (*shown.chain.weights, stops, slope, *shown.tone),
+            (*back.chain.weights, back.stops, back.slope, *back.tone),
+            strict=True,
         ):
             self.assertAlmostEqual(a, b, delta=5.1e-5)

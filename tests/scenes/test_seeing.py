@@ -8,8 +8,12 @@ import numpy as np
 import tifffile
 from PIL import Image
 
+from dimgrey.core.colour.chain import glass_chain, grey_of, mixed_chain
+from dimgrey.core.colour.filters import own_spectrum
+from dimgrey.core.errors import Unreadable
+from dimgrey.core.picture.overhead import Overhead, Polarized
 from dimgrey.core.planning.media import medium
-from dimgrey.pictures.addresses import Rendering, key_of, rendering_of
+from dimgrey.pictures.addresses import KEY, Rendering, key_of, rendering_of
 from dimgrey.scenes import actions, exports, seeing
 from dimgrey.scenes.desk import desk_of
 from dimgrey.scenes.models import Scene
@@ -247,5 +251,30 @@ class Exports(PageTest):
 
 class Keys(PageTest):
     def test_the_address_holds_the_look(self):
-        shown = Rendering((0.2, 0.4, 0.4, 0, 0, 0), 0, 1, "film", 0, "squint")
+        shown = Rendering(mixed_chain((0.2, 0.4, 0.4)), 0, 1, "film", 0, "squint")
         self.assertEqual(rendering_of(key_of(shown)), shown)
+
+    def test_the_address_holds_glass_and_sky(self):
+        own = own_spectrum([(nm, (nm - 380) / 400) for nm in range(380, 731, 50)])
+        corners = ((0.0, 0.0), (1.0, 0.0), (0.512, 0.25))
+        under = Polarized(35.0, -136.0, 4.5, 28.0, False, 0.8)
+        for filters in ((), ("light yellow",), ("yellow", "yellow-green"), ("red",)):
+            for overhead in (
+                Overhead(),
+                Overhead(()),
+                Overhead(corners),
+                Overhead(None, under),
+                Overhead(corners, under),
+            ):
+                chain = glass_chain("extended red", "A", filters)
+                shown = Rendering(chain, 0.25, 1.0, "slide", 0, overhead=overhead)
+                self.assertRegex(key_of(shown), f"^{KEY}$")
+                self.assertEqual(rendering_of(key_of(shown)), shown)
+        through = Rendering(glass_chain("general panchromatic", "D55", ("yellow", own)), 0.0, 1.0, "film", 0)
+        self.assertRegex(key_of(through), f"^{KEY}$")
+        back = rendering_of(key_of(through)).chain
+        for colour in ((0.1, 0.2, 0.7), (0.6, 0.1, 0.1)):
+            self.assertAlmostEqual(float(grey_of(back, colour)), float(grey_of(through.chain, colour)), places=4)
+        for wrong in ("t2.general-panchromatic.D55.gold", "t2.mix.1.1.1", "t2.nothing.D55.none", "t2.eye.D50.none"):
+            with self.subTest(wrong), self.assertRaises(Unreadable):
+                rendering_of(f"{wrong}_0_10000_0_0_0_0_0_0_sf")

@@ -82,7 +82,7 @@ def shown_grey(linear, scene_linear):
     """8-bit grey of a picture as its file shows it, shape (h, w). linear: shape (h, w, 3). scene_linear: it is light."""
     light = np.asarray(linear, np.float32)
     if scene_linear:
-        return grey8_of_lightness(ToneMap(mixed_chain("none").terms, kind="digital file").lightness(light))
+        return grey8_of_lightness(ToneMap(mixed_chain("none"), kind="digital file").lightness(light))
     encoded = srgb_of_linear(np.maximum(luminance(light), 0))
     return np.round(np.clip(encoded, 0, 1) * 255).astype(np.uint8)
 

@@ -1,9 +1,10 @@
-"""From colour to grey: lens filter, light and film or sensor as one chain of three weights.
+"""From colour to grey: lens filter, light and film or sensor as one chain.
 
-With scene colours c in linear sRGB and their basis spectra b_k, the grey that the medium sees is
-``G = sum(w_k c_k)``, ``w_k = sum(b_k I F S) / sum(I F S)``: a neutral keeps its value because the weights sum to 1.
-Source of the basis: Mallett & Yuksel 2019, Spectral primary decomposition for rendering with sRGB reflectance.
-A chain with glass and film is refined to six terms (refine.py); a camera's own channel mix stays with its three weights.
+With scene colours c in linear sRGB, the grey that the medium sees is ``G = Y(c) 2**T(x, y)``: the luminance, and a table over the
+chromaticity that measured objects have taught (known.py). A clear sky is no object: it is blue with almost no red in it, and
+is looked at as a phase of daylight, which three numbers describe. A camera's own channel mix stays with its three weights.
+The three weights of a glass chain, ``w_k = sum(b_k I F S) / sum(I F S)``, say in words what its grey is made of.
+Source: HANDBOOK 7 and 18; basis b of Mallett & Yuksel 2019; daylight of CIE 15:2004, section 3.1.
 """
 
 import math
@@ -12,11 +13,12 @@ from functools import lru_cache
 
 import numpy as np
 
+from dimgrey.core.colour.chromaticity import fine_colours, light_of, looked_up, refined, unlifted
 from dimgrey.core.colour.encoding import LUMINANCE_WEIGHTS
 from dimgrey.core.colour.filters import transmittance
-from dimgrey.core.colour.refine import expected_error_stops, refined_terms, terms_of
+from dimgrey.core.colour.known import expected_error, missed_of, table_of
 from dimgrey.core.colour.responses import response
-from dimgrey.core.colour.spectra import illuminant, srgb_basis
+from dimgrey.core.colour.spectra import daylight_basis, illuminant, srgb_basis, srgb_of_reflectance
 from dimgrey.core.errors import CoreError
 
 LIGHTS = ("D55", "D65", "A")
@@ -38,27 +40,30 @@ CHANNEL_NOISE = (1.0, 1.0, 1.0)
 DARKEST_GREY = 2.0**-24
 """What a chain sees of a colour it is blind to; keeps the tone shift finite."""
 
+SKY_ERROR = 0.04
+"""Expected error of a sky's grey, stops: skies that scatter and haze by other laws than daylight's stay within twice it."""
+LEAST_SKY = 2.0**-6
+"""Grey of a sky against its luminance at least, for colours that no sky has."""
+
 
 @dataclass(frozen=True)
 class Chain:
     """One way from colour to grey.
 
-    weights: (r, g, b), sum 1. factor: the light its glass costs (1 is none). terms: the six of R, G, B, sqrt(RG),
-    sqrt(GB), sqrt(BR), sum 1, that make the grey. residuals: stops by which the 99 measured objects are off, or () for a
-    channel mix, which is exact by definition.
+    weights: (r, g, b), sum 1. factor: the light its glass costs (1 is none). through: (response, light, filters) of film or
+    grey sensor, None for a camera's own mix, which is its three weights exactly.
     """
 
     weights: tuple
-    factor: float
-    terms: tuple
-    residuals: tuple = ()
+    factor: float = 1.0
+    through: tuple | None = None
 
     @property
     def stops(self):
         return math.log2(self.factor)
 
 
-LUMINANCE = Chain(tuple(LUMINANCE_WEIGHTS.tolist()), 1.0, (*LUMINANCE_WEIGHTS.tolist(), 0.0, 0.0, 0.0))
+LUMINANCE = Chain(tuple(LUMINANCE_WEIGHTS.tolist()))
 """What a picture calls bright: the meter of a tone that was read in a picture and by no meter."""
 
 
@@ -73,13 +78,39 @@ def glass_chain(response_name, light, filters=()):
     seen = through_film * transmittance(filters)
     weights = srgb_basis() @ seen / seen.sum()
     weights = weights / weights.sum()
-    terms, residuals = refined_terms(seen, weights)
     return Chain(
         tuple(float(w) for w in weights),
         float(through_film.sum() / seen.sum()),
-        tuple(float(a) for a in terms),
-        tuple(float(r) for r in residuals),
+        (response_name, light, tuple(filters)),
     )
+
+
+def _seen(through):
+    """What reaches film or sensor of a chain, ``I F S``, shape (71,)."""
+    response_name, light, filters = through
+    return illuminant(light) * response(response_name) * transmittance(filters)
+
+
+@lru_cache(maxsize=512)
+def _table(through):
+    return table_of(_seen(through))
+
+
+@lru_cache(maxsize=512)
+def _missed(through):
+    return missed_of(_seen(through))
+
+
+@lru_cache(maxsize=512)
+def sky_weights(through):
+    """Three weights of a chain for skies, ``G = w . c``; sum 1 or nearly.
+
+    through: of a Chain. Every phase of daylight is a sum of three spectra, so the colour of a sky, white-balanced to the
+    light, has one such spectrum, and what the medium sees of it is linear in the colour. Source: CIE 15:2004, section 3.1.
+    """
+    phases = daylight_basis() / illuminant(through[1])
+    seen = _seen(through)
+    return tuple(np.linalg.solve(srgb_of_reflectance(phases), phases @ seen / seen.sum()).tolist())
 
 
 def mixed_chain(mix):
@@ -97,21 +128,42 @@ def mixed_chain(mix):
             parameter="channel_mix",
             code="mix-not-one",
         )
-    return Chain(tuple(weights), 1.0, (*weights, 0.0, 0.0, 0.0))
+    return Chain(tuple(weights))
 
 
-def grey_of(chain, linear):
-    """Grey that the chain sees, ``G = sum(a_i p_i)`` of the six terms. linear: shape (..., 3). Returns shape (...).
+def grey_of(chain, linear, sky=None):
+    """Grey that the chain sees.
 
-    A channel mix has no roots in it, so light below 0 counts there as it is.
+    linear: shape (..., 3), linear sRGB. sky: how much of each colour is sky, 0..1, of shape (...) or one number; None for
+    none. Returns shape (...). Never below 0, but for a channel mix, where light below 0 counts as it is.
     """
-    return _grey(chain.terms, linear)
+    linear = np.asarray(linear, float)
+    if chain.through is None:
+        return linear @ np.asarray(chain.weights)
+    seen = light_of(linear)
+    grey = seen * np.exp2(looked_up(_table(chain.through), linear))
+    if sky is None or not np.any(sky):
+        return grey
+    return grey + np.asarray(sky) * (_sky_grey(chain, linear, seen) - grey)
 
 
-def _grey(terms, linear):
-    if not any(terms[3:]):
-        return np.asarray(linear) @ np.asarray(terms[:3])
-    return terms_of(linear) @ np.asarray(terms)
+def _sky_grey(chain, linear, seen):
+    return np.maximum(np.maximum(linear, 0) @ np.asarray(sky_weights(chain.through)), seen * LEAST_SKY)
+
+
+@lru_cache(maxsize=16)
+def fine_gains(chain, sky=False):
+    """Grey over luminance of every fine place of chromaticity, shape (513 * 513,), float32, read-only: a picture's table."""
+    # The luminance of the fine colours is 1, so that their grey is the gain.
+    if chain.through is None:
+        gains = unlifted(fine_colours()) @ np.asarray(chain.weights)
+    elif sky:
+        gains = np.maximum(unlifted(fine_colours()) @ np.asarray(sky_weights(chain.through)), LEAST_SKY)
+    else:
+        gains = np.exp2(refined(_table(chain.through)))
+    gains = np.maximum(gains, DARKEST_GREY).astype(np.float32)
+    gains.setflags(write=False)
+    return gains
 
 
 def plain_grey_of(chain, linear):
@@ -119,24 +171,38 @@ def plain_grey_of(chain, linear):
     return np.asarray(linear) @ np.asarray(chain.weights)
 
 
-def error_stops(chain, colour):
-    """How far the grey of a colour may be off in this chain, stops; 0 for a camera's own mix."""
-    return expected_error_stops(np.asarray(chain.residuals), colour) if chain.residuals else 0.0
+def error_stops(chain, colour, meter=LUMINANCE, sky=False):
+    """How far a tone's shift may be off, stops; nine in ten lie within twice it. 0 for a camera's own mix.
 
-
-def tone_shift_stops(chain, colour, meter=None, light="D55"):
-    """What the medium sees against what the meter saw, ``log2(G) - log2(G_eye)``; stops, 0 for a neutral.
-
-    colour: linear sRGB, three numbers. meter: the chain of the meter; the eye's in `light` by default.
+    colour: linear sRGB. meter: the Chain that the tone was read through. sky: it is sky.
     """
-    meter = meter or glass_chain("eye", light)
-    return _log2_grey(chain.terms, tuple(colour)) - _log2_grey(meter.terms, tuple(colour))
+    seen, read = chain.through, meter.through
+    if seen == read or (seen is None and read is None):
+        return 0.0
+    if sky:
+        return SKY_ERROR
+    return _error(seen, read, tuple(colour))
 
 
 @lru_cache(maxsize=4096)
-def _log2_grey(terms, colour):
+def _error(seen, read, colour):
+    missed = sum(sign * _missed(through) for sign, through in ((1, seen), (-1, read)) if through)
+    return expected_error(missed, colour)
+
+
+def tone_shift_stops(chain, colour, meter=None, light="D55", sky=False):
+    """What the medium sees against what the meter saw, ``log2(G) - log2(G_meter)``; stops, 0 for a neutral.
+
+    colour: linear sRGB, three numbers. meter: the chain of the meter; the eye's in `light` by default. sky: it is sky.
+    """
+    meter = meter or glass_chain("eye", light)
+    return _log2_grey(chain, tuple(colour), sky) - _log2_grey(meter, tuple(colour), sky)
+
+
+@lru_cache(maxsize=4096)
+def _log2_grey(chain, colour, sky):
     """Kept, because every act asks again for tones that stayed what they were."""
-    return math.log2(max(float(_grey(terms, colour)), DARKEST_GREY))
+    return math.log2(max(float(grey_of(chain, colour, 1.0 if sky else None)), DARKEST_GREY))
 
 
 def noise_gain(weights, sigma=CHANNEL_NOISE, base=CHANNEL_MIXES["none"]):

@@ -58,6 +58,12 @@ def srgb_basis():
     return np.stack([basis["r"], basis["g"], basis["b"]])
 
 
+def daylight_basis():
+    """Components of daylight: every phase of it is ``S0 + M1 S1 + M2 S2``. Shape (3, 71) (CIE 15:2004)."""
+    basis = table("daylight_basis")
+    return np.stack([basis["s0"], basis["s1"], basis["s2"]])
+
+
 def sigmoid(x):
     """``1 / (1 + exp(-x))``, elementwise."""
     return 1 / (1 + np.exp(-x))

@@ -113,58 +113,49 @@ def _workers():
 def _in_parts(pixels, work):
     """Call ``work(start, stop, place, products)`` over all pixels, block by block, on two threads.
 
-    place, products: scratch of a thread, shape (n,) integers and (3, n) float32. It is made once, because fresh memory of
+    place, products: scratch of a thread, shape (n,) integers and (2, n) float32. It is made once, because fresh memory of
     this size costs as much time as the arithmetic on it.
     """
     share = -(-pixels // WORKERS)
 
     def run(first):
-        place, products = np.empty(BLOCK, np.intp), np.empty(3 * BLOCK, np.float32)
+        place, products = np.empty(BLOCK, np.intp), np.empty(2 * BLOCK, np.float32)
         for start in range(first, min(first + share, pixels), BLOCK):
             stop = min(start + BLOCK, first + share, pixels)
             n = stop - start
-            work(start, stop, place[:n], products[: 3 * n].reshape(3, n))
+            work(start, stop, place[:n], products[: 2 * n].reshape(2, n))
 
     list(_workers().map(run, range(0, pixels, share)))
 
 
-def grey_picture(roots, terms, table):
+def grey_picture(light, places, gains, table, sky=None):
     """8-bit grey of a picture through a chain, and the light index it was made with.
 
-    roots: square roots of linear sRGB, shape (3, pixels), float32. terms: six of a Chain, so that the grey is the quadratic
-    form ``G = s' M s`` of the roots. table: from `display_table`.
-    Returns (grey, index), shape (pixels,) each, uint8 and uint16; `index` serves other tables of the same chain
-    through `toned`. The blocks stay in the processor's cache.
+    light, places: as `chromaticity.light_and_places` gives them, shape (pixels,). gains: of a chain, as `chain.fine_gains`
+    gives them. table: from `display_table`. sky: (share of each pixel that is sky, uint8, shape (pixels,); the chain's gains
+    for skies), or None. Returns (grey, index), shape (pixels,) each, uint8 and uint16; `index` serves other tables of the
+    same chain through `toned`. The blocks stay in the processor's cache.
     """
-    form = _quadratic_form(terms)
-    out, index = np.empty(roots.shape[1], np.uint8), np.empty(roots.shape[1], np.uint16)
+    out, index = np.empty(light.size, np.uint8), np.empty(light.size, np.uint16)
 
     def block(start, stop, place, products):
-        part = roots[:, start:stop]
-        np.matmul(form, part, out=products)
-        products *= part
-        light = products[0]
-        light += products[1]
-        light += products[2]
-        upper = light.view(np.uint16)[1::2]
+        grey, of_sky = products
+        place[:] = places[start:stop]
+        np.take(gains, place, out=grey, mode="clip")
+        if sky is not None and (share := sky[0][start:stop]).any():
+            np.take(sky[1], place, out=of_sky, mode="clip")
+            of_sky -= grey
+            of_sky *= share
+            of_sky *= np.float32(1 / 255)
+            grey += of_sky
+        grey *= light[start:stop]
+        upper = grey.view(np.uint16)[1::2]
         index[start:stop] = upper
         place[:] = upper
         np.take(table, place, out=out[start:stop], mode="clip")
 
-    _in_parts(roots.shape[1], block)
+    _in_parts(light.size, block)
     return out, index
-
-
-def roots_of(planes):
-    """Square roots of linear light for `grey_picture`; light below 0 counts as none. Shape kept, float32."""
-    roots = np.maximum(planes, 0, dtype=np.float32)
-    return np.sqrt(roots, out=roots)
-
-
-def _quadratic_form(terms):
-    """Matrix M of the six terms, so that ``G = s' M s`` with s the roots of R, G, B; float32."""
-    r, g, b, rg, gb, br = terms
-    return np.array([[r, rg, br], [0, g, gb], [0, 0, b]], np.float32)
 
 
 def squinted(pixels):

@@ -2,12 +2,12 @@
 
 from dataclasses import dataclass
 from functools import cache, lru_cache
+from typing import NamedTuple
 
 import numpy as np
 
-from dimgrey.core.colour.chain import DARKEST_GREY
+from dimgrey.core.colour.chain import DARKEST_GREY, Chain, grey_of
 from dimgrey.core.colour.encoding import MIDDLE_GREY
-from dimgrey.core.colour.refine import terms_of
 from dimgrey.core.picture.display import lightness, lightness_through
 from dimgrey.core.planning.development import developed_zone
 from dimgrey.core.planning.prints import PRINT_CURVE, curve_for
@@ -17,43 +17,48 @@ MEASURED_SIDE = 400
 """Long side in pixels of the copy that is measured: fine enough for shares, pulls and contours of a whole picture."""
 
 
+class Seen(NamedTuple):
+    """Light of pixels or areas: linear sRGB, shape (..., 3); how much of each is sky, 0..1, shape (...), or None for no sky."""
+
+    linear: np.ndarray
+    sky: np.ndarray | None = None
+
+
 @dataclass(frozen=True)
 class ToneMap:
-    """terms: six, from a Chain. stops: exposure, added to ``slope * log2(G / 0.18)``. kind: of the medium.
+    """chain: from colour to grey. stops: exposure, added to ``slope * log2(G / 0.18)``. kind: of the medium.
 
     development: step of the film's development. tone: contrast, highlights, shadows of a setup. Everything that the grey view's address carries but the picture.
     """
 
-    terms: tuple
+    chain: Chain
     stops: float = 0.0
     slope: float = 1.0
     kind: str = "film"
     development: int = 0
     tone: tuple = (0.0, 0.0, 0.0)
 
-    def grey(self, linear):
-        """Grey that the medium sees. linear: shape (..., 3). Returns shape (...)."""
-        if any(self.terms[3:]):
-            return terms_of(linear) @ np.asarray(self.terms)
-        return np.asarray(linear, float) @ np.asarray(self.terms[:3])
+    def grey(self, linear, sky=None):
+        """Grey that the medium sees. linear: shape (..., 3). sky: as in Seen. Returns shape (...)."""
+        return grey_of(self.chain, linear, sky)
 
-    def zones(self, linear):
+    def zones(self, linear, sky=None):
         """Print of each pixel as a zone; what is blacker or whiter than paper goes on below 0 and above 10.
 
-        linear: shape (..., 3). Returns shape (...).
+        linear: shape (..., 3). sky: as in Seen. Returns shape (...).
         """
-        held = self._held_stops(linear)
+        held = self._held_stops(linear, sky)
         if curve_for(self.kind) is PRINT_CURVE and not any(self.tone):
             return held + MIDDLE  # film's own zones are those of the print
         return np.interp(held, *_zone_table(self.kind, tuple(self.tone)))
 
-    def _held_stops(self, linear):
-        grey = np.maximum(self.grey(linear), DARKEST_GREY)
+    def _held_stops(self, linear, sky):
+        grey = np.maximum(self.grey(linear, sky), DARKEST_GREY)
         return developed_zone(np.log2(grey / MIDDLE_GREY) * self.slope + self.stops + MIDDLE, self.development) - MIDDLE
 
-    def lightness(self, linear):
+    def lightness(self, linear, sky=None):
         """L* at which each pixel is shown, 0..100. Shape as `zones`."""
-        return lightness_through(self._held_stops(linear), self.tone, curve_for(self.kind))
+        return lightness_through(self._held_stops(linear, sky), self.tone, curve_for(self.kind))
 
 
 @cache

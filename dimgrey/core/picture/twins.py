@@ -69,6 +69,17 @@ def areas_of(linear, count=AREAS):
     return Areas(labels, colours, rgb2lab(_encoded(colours)[None])[0], pairs, borders)
 
 
+def light_of(areas, linear, sky=None):
+    """Light and share of sky of each area in a view: (linear, shape (n, 3), sky, shape (n,) or None).
+
+    linear, sky: of the small picture that the areas were found in, as tonemap.Seen.
+    """
+    labels = areas.labels.ravel()
+    size = np.bincount(labels, minlength=len(areas.colours))
+    mean = lambda values: np.bincount(labels, np.asarray(values, float).ravel(), len(areas.colours)) / size
+    return np.stack([mean(linear[..., k]) for k in range(3)], axis=-1), None if sky is None else mean(sky)
+
+
 def _encoded(linear):
     """sRGB 0..1 of linear light, what shines brighter than white pulled down in its own hue."""
     c = np.maximum(np.asarray(linear, float), 0)

@@ -4,6 +4,15 @@ from dimgrey.core.measure.stops import format_aperture, format_time
 from dimgrey.core.planning.wishes import score
 
 
+def chain_as_json(chain):
+    """What a Chain is made of, as plain values: response, light and glass, or None for a camera's own mix."""
+    if chain.through is None:
+        return None
+    response, light, filters = chain.through
+    glass = [each if isinstance(each, str) else [list(point) for point in each] for each in filters]
+    return {"response": response, "light": light, "filters": glass}
+
+
 def plan_as_json(result, cautions=()):
     """A Plan as plain values. cautions: of core.cautions, to stand in it."""
     placed, scored = result.placement, score(result)
@@ -19,7 +28,7 @@ def plan_as_json(result, cautions=()):
         "filter_stops": _tidy(result.filter_cost.stops),
         "bellows_stops": _tidy(result.bellows),
         "chain_weights": [_tidy(w) for w in result.chain.weights],
-        "chain_terms": [_tidy(a) for a in result.chain.terms],
+        "chain": chain_as_json(result.chain),
         "aperture": format_aperture(result.aperture),
         "shutter": format_time(result.shutter),
         "shutter_seconds": _tidy(result.shutter_seconds),

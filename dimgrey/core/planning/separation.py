@@ -132,7 +132,6 @@ def choice_through(result, pairs, name, glass, base=None):
     """
     base = base or _without(result)
     planned = plan(_with(result.brief, glass))
-    colours = {tone.name: tone.colour for tone in result.brief.tones}
     standing, before = ({tone.name: tone.printed for tone in each.tones} for each in (planned, base))
     merges = tuple(
         Pair(x, y)
@@ -144,7 +143,7 @@ def choice_through(result, pairs, name, glass, base=None):
         tone.name for tone in planned.tones if tone.needs_texture and tone.texture == "lost" and tone.name in kept
     )
     gain = noise_gain(planned.chain.weights) if planned.brief.medium.mixes_channels else 1.0
-    parted = tuple(_parted(pair, standing, colours, planned.chain) for pair in pairs)
+    parted = tuple(_parted(pair, standing, planned) for pair in pairs)
     return ColourChoice(name, planned, parted, merges[:3], lost, gain, score(planned))
 
 
@@ -168,10 +167,14 @@ def _candidates(brief):
     return [(name, None if name == "none" else Glass(name)) for name in names]
 
 
-def _parted(pair, standing, colours, chain):
+def _parted(pair, standing, planned):
     apart = standing[pair.a] - standing[pair.b]
     l_star = [shown_lightness(standing[name] - MIDDLE) for name in (pair.a, pair.b)]
-    errors = [error_stops(chain, colours[name]) for name in (pair.a, pair.b) if colours[name] is not None]
+    errors = [
+        error_stops(planned.chain, tone.colour, sky=tone.role == "sky")
+        for tone in planned.brief.tones
+        if tone.name in (pair.a, pair.b) and tone.colour is not None
+    ]
     return Parted(
         pair, float(apart), float(l_star[0] - l_star[1]), parting(apart), math.hypot(*errors) if errors else 0.0
     )
@@ -182,17 +185,18 @@ def _all_pairs(tones):
     return [(x, y) for k, x in enumerate(names) for y in names[k + 1 :]]
 
 
-def part_twins(lab_pair_colours, candidates, kind, stops=0.0, slope=1.0):
+def part_twins(lab_pair_colours, candidates, kind, stops=0.0, slope=1.0, sky=None):
     """Choices that bring two colours apart, best first: (name, L* apart). () when none does.
 
-    lab_pair_colours: two linear sRGB colours. candidates: (name, Chain). stops, slope: the exposure of the view.
+    lab_pair_colours: two linear sRGB colours. candidates: (name, Chain). stops, slope: the exposure of the
+    view. sky: how much of each is sky, or None.
     """
     from dimgrey.core.picture.tonemap import ToneMap
     from dimgrey.core.picture.twins import PARTED_L
 
     found = []
     for name, chain in candidates:
-        a, b = ToneMap(chain.terms, stops, slope, kind).lightness(np.asarray(lab_pair_colours))
+        a, b = ToneMap(chain, stops, slope, kind).lightness(np.asarray(lab_pair_colours), sky)
         if abs(a - b) >= PARTED_L:
             found.append((name, float(abs(a - b))))
     return tuple(sorted(found, key=lambda each: -each[1]))

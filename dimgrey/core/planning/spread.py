@@ -12,7 +12,9 @@ def tone_shifts(brief, chain):
     chain: the Chain from colour to grey that is looked through.
     """
     meter = glass_chain("eye", brief.light, brief.coloured if brief.through_filter else ())
-    shift = lambda tone: tone_shift_stops(chain, tone.colour, LUMINANCE if tone.of_picture else meter)
+    shift = lambda tone: tone_shift_stops(
+        chain, tone.colour, LUMINANCE if tone.of_picture else meter, sky=tone.role == "sky"
+    )
     return {tone.name: 0.0 if tone.colour is None else shift(tone) for tone in brief.tones}
 
 

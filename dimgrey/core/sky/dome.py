@@ -91,18 +91,23 @@ class Direction:
     azimuth_deg: float
 
 
-def frame_direction(across, up, heading_deg, tilt_deg, focal_mm, width_mm, height_mm):
-    """Direction in which a point of the frame looks.
+def directions(across, up, tilt_deg, focal_mm, width_mm, height_mm):
+    """(altitude, azimuth from the heading) in degrees in which points of a frame look, any shape.
 
-    across, up: -1..1 from the centre to the edges. heading_deg, tilt_deg: of the optical axis. Sizes in mm.
-    A level camera without shift; the axis is rotated up by the tilt, then to the heading.
+    across, up: -1..1 from the centre to the edges. tilt_deg: of the optical axis. Sizes in mm. A level camera without shift;
+    the axis is rotated up by the tilt.
     """
     x, y = across * width_mm / 2 / focal_mm, up * height_mm / 2 / focal_mm
     tilt = math.radians(tilt_deg)
     forward = math.cos(tilt) - y * math.sin(tilt)
     height = math.sin(tilt) + y * math.cos(tilt)
-    azimuth = heading_deg + math.degrees(math.atan2(x, forward))
-    return Direction(math.degrees(math.atan2(height, math.hypot(x, forward))), azimuth % 360)
+    return np.degrees(np.arctan2(height, np.hypot(x, forward))), np.degrees(np.arctan2(x, forward))
+
+
+def frame_direction(across, up, heading_deg, tilt_deg, focal_mm, width_mm, height_mm):
+    """Direction in which one point of a frame looks; as `directions`, turned to the heading."""
+    altitude, turn = directions(across, up, tilt_deg, focal_mm, width_mm, height_mm)
+    return Direction(float(altitude), (heading_deg + float(turn)) % 360)
 
 
 def frame_directions(heading_deg, tilt_deg, focal_mm, width_mm=36.0, height_mm=24.0):

@@ -65,7 +65,7 @@ def sky_tone(sun, directions, air="clear", chain=None, light="D55", polarizer=Fa
     chain: the medium's Chain; None leaves colour out. polarizer: it is on the lens. Overcast skies are bright without colour: use overcast_stops.
     """
     colour = SKY_COLOUR if air == "clear" else HAZE_COLOUR
-    shift = tone_shift_stops(chain, colour, glass_chain("eye", light, ())) if chain else 0.0
+    shift = tone_shift_stops(chain, colour, glass_chain("eye", light, ()), sky=True) if chain else 0.0
     sunlit = sunlit_ev100(sun.altitude_deg)
     zenith = dome.zenith_luminance_cd_m2(sun.altitude_deg, air)
     points = {}

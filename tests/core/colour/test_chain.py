@@ -54,6 +54,22 @@ def chart():
     return np.stack([sd.values for sd in patches]), np.array(rgb)
 
 
+@lru_cache(maxsize=3)
+def unseen(name):
+    """(reflectances, linear sRGB) of "paint", "tcs" or "cqs": sets that no table was fitted to."""
+    import colour
+    from colour.quality import SDS_TCS, SDS_VS
+
+    sets = {
+        "paint": colour.SDS_COLOURCHECKERS["PMC"],
+        "tcs": SDS_TCS["CIE 1995"],
+        "cqs": {f"{name} {key}": sd for name, each in SDS_VS.items() for key, sd in each.items()},
+    }
+    shape = colour.SpectralShape(380, 730, 5)
+    patches = np.stack([np.maximum(sd.copy().align(shape).values, 1e-4) for sd in sets[name].values()])
+    return patches, spectra.srgb_of_reflectance(patches)
+
+
 def sig(x):
     return 1 / (1 + np.exp(-x))
 
@@ -134,54 +150,120 @@ class FullSpectrum(SimpleTestCase):
                     got = math.log2(chain.plain_grey_of(through, colour) / chain.plain_grey_of(eye, colour))
                     self.assertAlmostEqual(got, truth, delta=0.05)
 
-    def test_the_measured_chart_is_met_plain_and_refined(self):
-        """Errors in stops against full spectra of the 24 patches, all classes, filters and lights."""
-        patches, colours = chart()
-        plain, refined = [], []
-        for name in responses.RESPONSES:
-            for light in chain.LIGHTS:
-                for glass_name in (None, *GLASS):
-                    if name in responses.RED_BLIND and glass_name in ("red", "deep red"):
-                        continue
-                    names = (glass_name,) if glass_name else ()
-                    seen = spectra.illuminant(light) * responses.response(name) * filters.transmittance(names)
-                    truth = np.log2(patches @ seen / seen.sum())
-                    through = chain.glass_chain(name, light, names)
-                    plain.append(np.log2(np.maximum(chain.plain_grey_of(through, colours), 1e-5)) - truth)
-                    refined.append(np.log2(np.maximum(chain.grey_of(through, colours), 1e-5)) - truth)
-        plain, refined = (np.abs(np.concatenate(errors)) for errors in (plain, refined))
-        self.assertLessEqual(np.median(plain), 0.05)
-        self.assertLessEqual(np.quantile(plain, 0.9), 0.30)
-        self.assertLessEqual(np.median(refined), 0.05)
-        self.assertLessEqual(np.quantile(refined, 0.9), 0.22)
+    def errors(self, patches, colours):
+        """Stops by which each patch is missed through every class, light and filter, and what was expected: (plain, now, expected)."""
+        plain, now, expected = [], [], []
+        for name, light, glass_name in (
+            *cases(),
+            *(("eye", light, g) for light in chain.LIGHTS for g in (None, *GLASS)),
+        ):
+            names = (glass_name,) if glass_name else ()
+            seen = spectra.illuminant(light) * responses.response(name) * filters.transmittance(names)
+            truth = np.log2(patches @ seen / seen.sum())
+            through = chain.glass_chain(name, light, names)
+            plain.append(np.log2(np.maximum(chain.plain_grey_of(through, colours), 1e-5)) - truth)
+            now.append(np.log2(chain.grey_of(through, colours)) - truth)
+            expected.append([chain.error_stops(through, colour) for colour in colours])
+        return np.abs(plain), np.abs(now), np.array(expected)
 
-    def test_red_glass_meets_the_spectrum_of_a_blue_sky(self):
+    def test_the_measured_chart_is_met(self):
+        plain, now, _ = self.errors(*chart())
+        self.assertLessEqual(np.quantile(plain, 0.9), 0.30)
+        self.assertLessEqual(np.median(now), 0.03)
+        self.assertLessEqual(np.quantile(now, 0.9), 0.15)
+        self.assertLessEqual(now.max(), 0.85)
+
+    def test_sets_that_no_fit_has_seen_are_met_as_well_as_before_the_table(self):
+        """Limits: what six fitted terms reached on the same sets."""
+        for name, (median, nine_in_ten) in {"paint": (0.03, 0.19), "tcs": (0.033, 0.17), "cqs": (0.055, 0.26)}.items():
+            patches, colours = unseen(name)
+            _, now, _ = self.errors(patches, colours)
+            with self.subTest(name):
+                self.assertLessEqual(np.median(now), median)
+                self.assertLessEqual(np.quantile(now, 0.9), nine_in_ten)
+
+    def test_nine_in_ten_greys_lie_within_twice_the_expected_error(self):
+        for name in ("chart", "paint", "tcs", "cqs"):
+            _, now, expected = self.errors(*(chart() if name == "chart" else unseen(name)))
+            with self.subTest(name):
+                self.assertGreaterEqual(np.mean(now <= 2 * expected), 0.9)
+                self.assertLessEqual(np.median(expected), 0.09)  # and not by claiming little
+
+    def skies(self, light):
+        """(reflectance-like spectra over a light, how each was made): phases of daylight between those of any table, molecules
+        with white haze, and molecules with dust by turbidity and depth."""
         import colour
 
         shape = colour.SpectralShape(380, 730, 5)
         daylight = lambda kelvin: (
             colour.sd_CIE_illuminant_D_series(colour.temperature.CCT_to_xy_CIE_D(kelvin)).align(shape).values
         )
-        sky = daylight(18000) / daylight(5500)
-        for glass_name, within in (("yellow", 0.1), ("orange", 0.15), ("red", 0.2)):
-            seen = (
-                spectra.illuminant("D55")
-                * responses.response("general panchromatic")
-                * filters.transmittance((glass_name,))
-            )
-            grey = chain.grey_of(
-                chain.glass_chain("general panchromatic", "D55", (glass_name,)), spectra.srgb_of_reflectance(sky)
-            )
-            self.assertAlmostEqual(math.log2(grey), math.log2(sky @ seen / seen.sum()), delta=within)
+        nm = spectra.WAVELENGTH_NM / 550
+        over = spectra.illuminant(light)
+        for kelvin in (6500, 7500, 9000, 11000, 13000, 17000, 22000):
+            yield daylight(kelvin) / over, f"{kelvin} K"
+        for haze in (0, 0.1, 0.25, 0.5, 1, 2, 4):
+            yield (nm**-4 + haze) * daylight(5500) / over, f"haze {haze}"
+        for turbidity in (1.5, 2, 3, 4, 6, 8):
+            for mass in (1, 2):
+                molecules, dust = 0.097 * nm**-4.09, 0.06 * (turbidity - 1) * nm**-1.3
+                lit = (molecules + 0.8 * dust) / (molecules + dust) * (1 - np.exp(-(molecules + dust) * mass))
+                yield daylight(5800) * lit * np.exp(-(molecules + dust) * mass / 2) / over, f"{turbidity} {mass}"
+
+    def test_skies_are_met(self):
+        off = []
+        for light in chain.LIGHTS:
+            for sky, _ in self.skies(light):
+                for name, lit, glass_name in cases():
+                    if lit != light:
+                        continue
+                    names = (glass_name,) if glass_name else ()
+                    seen = spectra.illuminant(light) * responses.response(name) * filters.transmittance(names)
+                    grey = chain.grey_of(chain.glass_chain(name, light, names), spectra.srgb_of_reflectance(sky), 1.0)
+                    off.append(math.log2(grey) - math.log2(sky @ seen / seen.sum()))
+        off = np.abs(off)
+        self.assertLessEqual(np.quantile(off, 0.9), 0.04)
+        self.assertGreaterEqual(np.mean(off <= 2 * chain.SKY_ERROR), 0.9)
+        self.assertLessEqual(off.max(), 0.35)
+
+    def test_a_deep_sky_has_the_published_shifts(self):
+        """HANDBOOK 18: molecules alone under D55, and the same with haze, against the meter."""
+        nm = spectra.WAVELENGTH_NM / 550
+        rows = {0: (0.59, -0.12, -0.28, -0.43, -0.66, -0.77, 0.20, 1.25)}
+        for haze, row in rows.items():
+            colour = spectra.srgb_of_reflectance(nm**-4 + haze)
+            for glass_name, published in zip(
+                (None, "yellow", "deep yellow", "orange", "red", "deep red", "green", "blue"), row, strict=True
+            ):
+                through = chain.glass_chain("general panchromatic", "D55", (glass_name,) if glass_name else ())
+                with self.subTest(haze=haze, glass=glass_name):
+                    self.assertAlmostEqual(chain.tone_shift_stops(through, colour, sky=True), published, delta=0.045)
+
+    def test_a_blue_sky_never_gets_lighter_along_the_filters(self):
+        along = (None, "light yellow", "yellow", "deep yellow", "orange", "red", "deep red")
+        tried = 0
+        for name in ("general panchromatic", "extended red", "monochrome sensor"):
+            for light in chain.LIGHTS:
+                for sky, how in self.skies(light):
+                    colour = spectra.srgb_of_reflectance(sky)
+                    if colour[2] < 1.15 * colour[0]:
+                        continue  # not blue in this light
+                    through = [chain.glass_chain(name, light, (g,) if g else ()) for g in along]
+                    greys = [chain.tone_shift_stops(each, colour, sky=True) for each in through]
+                    with self.subTest(film=name, light=light, sky=how):
+                        for before, after in zip(greys, greys[1:], strict=False):
+                            self.assertLessEqual(after, before + 0.002)
+                    tried += 1
+        self.assertGreater(tried, 150)
 
     def test_the_objects_are_the_published_ones(self):
         import colour
         from colour.quality.cfi2017 import load_TCS_CIE2017
 
-        from dimgrey.core.colour.refine import objects
+        from dimgrey.core.colour.known import measured
 
         published = load_TCS_CIE2017(colour.SpectralShape(380, 780, 5)).copy().align(colour.SpectralShape(380, 730, 5))
-        np.testing.assert_allclose(objects()[0], published.values.T, atol=1e-4)
+        np.testing.assert_allclose(measured()[:99], published.values.T, atol=1e-4)
 
     def test_the_shipped_tables_are_the_published_ones(self):
         _, basis, lights, observer = reference()
@@ -231,10 +313,32 @@ class Chains(SimpleTestCase):
         once, more = chain.grey_of(through, colour), chain.grey_of(through, np.asarray(colour) * light)
         self.assertAlmostEqual(float(more), float(once) * light, delta=1e-6 * max(1, abs(float(once)) * light))
 
-    def test_refined_neutrals_stay(self):
-        for name in responses.RESPONSES:
-            terms = chain.glass_chain(name, "A", ("deep yellow",)).terms
-            self.assertAlmostEqual(sum(terms), 1, delta=1e-6)
+    @given(
+        st.lists(st.floats(-0.2, 50), min_size=3, max_size=3),
+        st.sampled_from(list(FILMS)),
+        st.sampled_from([(), *((g,) for g in GLASS)]),
+        st.booleans(),
+    )
+    def test_every_colour_has_a_sane_grey_above_none(self, colour, name, names, sky):
+        through = chain.glass_chain(name, "D55", names)
+        grey = float(chain.grey_of(through, colour, 1.0 if sky else None))
+        light = float(chain.light_of(np.asarray(colour)))
+        self.assertGreater(grey, 0)
+        self.assertLess(abs(math.log2(grey / light)), 7)
+
+    def test_pure_blue_under_orange_is_dark_and_not_gone(self):
+        """Three weights gave the screen's purest blue to zone -15."""
+        shift = chain.tone_shift_stops(chain.glass_chain("general panchromatic", "D55", ("orange",)), (0.0, 0.0, 1.0))
+        self.assertTrue(-5 < shift < -0.5, shift)
+
+    def test_the_grey_has_no_steps_in_it(self):
+        red = chain.glass_chain("extended red", "A", ("deep red",))
+        step = np.linspace(0, 1, 2001)
+        for there in ((1.0, 0.0, 0.0), (0.0, 0.0, 1.0), (0.0, 1.0, 0.0), (0.0, 0.6, 1.0)):
+            path = 0.2 + (np.asarray(there) - 0.2) * step[:, None]
+            for sky in (None, np.ones(len(step))):
+                grey = np.log2(chain.grey_of(red, path, sky))
+                self.assertLess(np.abs(np.diff(grey)).max(), 0.15)
 
     def test_a_saturated_colour_is_less_sure_than_a_grey(self):
         red = chain.glass_chain("general panchromatic", "D55", ("red",))

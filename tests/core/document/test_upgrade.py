@@ -22,11 +22,10 @@ STAYS = (
     "exposure_ev100",
     "filter_stops",
     "bellows_stops",
-    "chain_terms",
     "aperture",
     "shutter",
 )
-TONE_STAYS = ("name", "ev100", "zone", "zone_after_filter")
+TONE_STAYS = ("name", "ev100", "zone")
 
 
 def planned(document):
@@ -37,13 +36,16 @@ def planned(document):
 def is_mended(scene):
     """Whether a rule that was mended since says something else of a scene: incident readings were averaged with spot readings,
     and a graduated filter did not move the sky before it was placed, and what a picture says was taken for what an eye's meter sees
-    in that light. docs/decisions/019."""
+    in that light (docs/decisions/019); what film sees of a colour is told by measured objects (021)."""
     kinds = [{reading.get("kind", "spot") for reading in tone.get("readings", ())} for tone in scene.get("tones", ())]
     mixed = any("incident" in found and len(found) > 1 for found in kinds)
     seen = any(
         tone.get("colour") and "picture" in found for tone, found in zip(scene.get("tones", ()), kinds, strict=True)
     )
-    return mixed or seen or any(glass["name"] == "graduated" for glass in scene.get("filters", ()))
+    placed_by_colour = scene.get("placing", {}).get("hold") == "after filter" and any(
+        tone.get("colour") for tone in scene.get("tones", ())
+    )
+    return mixed or seen or placed_by_colour or any(glass["name"] == "graduated" for glass in scene.get("filters", ()))
 
 
 class Version1(SimpleTestCase):
@@ -65,6 +67,14 @@ class Version1(SimpleTestCase):
                     self.assertEqual([now[key] for key in STAYS], [then[key] for key in STAYS])
                     told = lambda plan: [[tone[key] for key in TONE_STAYS] for tone in plan["tones"]]
                     self.assertEqual(told(now), told(then))
+                    colours = [
+                        tone.get("colour") for tone in kept["scene"]["tones"] if tone.get("readings") or "ev100" in tone
+                    ]
+                    for tone, before, colour in zip(now["tones"], then["tones"], colours, strict=True):
+                        # What a medium sees of a colour is told by measured objects since, decision 021.
+                        self.assertAlmostEqual(
+                            tone["zone_after_filter"], before["zone_after_filter"], delta=0.5 if colour else 1e-9
+                        )
                 again = scenefile.load(scenefile.text_of(loaded))
                 self.assertEqual(again, loaded)
         self.assertGreater(unmoved, 25)

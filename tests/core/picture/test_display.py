@@ -8,6 +8,8 @@ from django.test import SimpleTestCase
 from PIL import ImageCms
 
 from dimgrey.core.colour import profile
+from dimgrey.core.colour.chain import fine_gains, mixed_chain
+from dimgrey.core.colour.chromaticity import light_and_places
 from dimgrey.core.errors import Unreadable
 from dimgrey.core.picture import display
 from dimgrey.core.planning.prints import FILE_CURVE, PRINT_CURVE
@@ -41,16 +43,14 @@ class Curves(SimpleTestCase):
     def test_a_picture_of_known_stops_is_shown_within_one_level_of_the_exact_curve(self):
         stops = np.linspace(-9, 6, 4000)
         light = (0.18 * 2**stops).astype(np.float32)
-        planes = display.roots_of(np.stack([light, light, light]))
+        pixels, gains = light_and_places(np.stack([light, light, light])), fine_gains(mixed_chain((0.2, 0.7, 0.1)))
         for exposure, slope, curve in (
             (0, 1, PRINT_CURVE),
             (1.37, 1, FILE_CURVE),
             (-2, 1.4, PRINT_CURVE),
         ):
             with self.subTest(exposure=exposure):
-                shown, index = display.grey_picture(
-                    planes, (0.2, 0.7, 0.1, 0, 0, 0), display.display_table(exposure, slope, curve)
-                )
+                shown, index = display.grey_picture(*pixels, gains, display.display_table(exposure, slope, curve))
                 exact = display.grey8_of_lightness(display.lightness(stops * slope + exposure, curve)).astype(int)
                 self.assertLessEqual(np.abs(shown.astype(int) - exact).max(), 1)
                 np.testing.assert_array_equal(
@@ -64,9 +64,11 @@ class Curves(SimpleTestCase):
         self.assertAlmostEqual(at(less, 4), at(plain, 2), delta=1)  # N-2: IX prints on VII
 
     def test_black_negative_and_endless_light_have_a_grey(self):
-        planes = display.roots_of(np.array([[0, -1, 6e4, 1e30]], np.float32).repeat(3, axis=0))
+        pixels = light_and_places(np.array([[0, -1, 6e4, 1e30]], np.float32).repeat(3, axis=0))
         with np.errstate(invalid="ignore"):
-            shown, _ = display.grey_picture(planes, (0.2, 0.7, 0.1, 0, 0, 0), display.display_table(0.0))
+            shown, _ = display.grey_picture(
+                *pixels, fine_gains(mixed_chain((0.2, 0.7, 0.1))), display.display_table(0.0)
+            )
         black, white = (int(display.grey8_of_lightness(ends)) for ends in (3.0, 99.0))
         self.assertEqual(shown.tolist(), [black, black, white, white])
 
