@@ -9,7 +9,7 @@ from dimgrey.core.document.scale import focal_35mm
 from dimgrey.core.planning.zones import format_tone
 from dimgrey.core.sky.clock import moment_of, zone_named
 from dimgrey.core.sky.conditions import Conditions
-from dimgrey.core.sky.framesky import FrameSky, frame_sky, planned_moment, sun_over
+from dimgrey.core.sky.framesky import FrameSky, frame_sky, planned_moment, polarized_frame, sun_over
 from dimgrey.core.sky.light import WANTS, compass_point
 from dimgrey.light import weather
 
@@ -132,6 +132,21 @@ def sky_over(document, facts, outing, result, labels="zones", jd=None):
         jd=jd,
     )
     return SceneSky(seen, place.zone, labels, result)
+
+
+def polarized_over(document, facts, outing):
+    """framesky.Polarized of a Document at its planned moment, or None where a polarizer has no sky to act on.
+
+    facts, outing: as in `sky_over`.
+    """
+    place = outing.place if outing else document.place
+    if place is None or all(glass.name != "polarizer" for glass in document.filters):
+        return None
+    moment, _ = planned_moment(place, document.view)
+    if moment is None:
+        return None
+    upright = facts is not None and facts.is_upright
+    return polarized_frame(document, place, _conditions(outing, place, moment), focal_35mm(document, facts), upright)
 
 
 def _conditions(outing, place, jd):

@@ -7,7 +7,7 @@ from dimgrey.kit.queries import setup_of
 from dimgrey.kit.setups import scene_part
 from dimgrey.means.bench import advice_for
 from dimgrey.means.views import bench_page, compare_page
-from dimgrey.scenes import actions
+from dimgrey.scenes import meansactions
 from dimgrey.scenes.acts import Act, ActForm
 from dimgrey.scenes.pages import add_page
 from dimgrey.scenes.sheet.registry import add_act
@@ -32,14 +32,14 @@ def _take_advice(scene, form, by):
     proposal = next((each for each in advice_for(Situation(scene)) if each.code == code), None)
     if proposal is None:
         raise Refused("That advice no longer fits this plan.", code="no-advice")
-    return actions.take_advice(scene, by, proposal)
+    return meansactions.take_advice(scene, by, proposal)
 
 
 def _use_setup(scene, form, by):
     row = setup_of(scene.owner, form.cleaned_data["setup"])
     if row is None:
         raise Refused("There is no such setup among yours.", code="setup-gone")
-    return actions.use_setup(scene, by, scene_part(row), form.cleaned_data["reason"])
+    return meansactions.use_setup(scene, by, scene_part(row), form.cleaned_data["reason"])
 
 
 add_act("advice", Act(AdviceForm, _take_advice))

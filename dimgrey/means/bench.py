@@ -4,8 +4,9 @@ from dataclasses import dataclass
 
 from dimgrey.core.colour.chain import mixed_chain, noise_gain, tone_shift_stops
 from dimgrey.core.colour.filters import own_spectrum
-from dimgrey.core.document.edits import is_coloured
 from dimgrey.core.document.kituse import glass_of
+from dimgrey.core.document.meansedits import is_coloured
+from dimgrey.core.document.meansline import glass_names, mix_words
 from dimgrey.core.measure.stops import counted_stops, format_aperture, format_stops, format_time
 from dimgrey.core.planning import separation
 from dimgrey.core.planning.advice import advice
@@ -44,12 +45,13 @@ class BenchRow:
 
 @dataclass(frozen=True)
 class Bench:
-    """rows: the best by the scene's wishes first."""
+    """rows: the best by the scene's wishes first. on_lens: what is on the lens, and what another choice takes off."""
 
     situation: object
     rows: tuple
     proposals: tuple
     places: tuple
+    on_lens: str = ""
 
 
 def bench_of(situation, person):
@@ -65,7 +67,28 @@ def bench_of(situation, person):
     all_choices.sort(key=lambda each: each[0].score.value)
     best = all_choices[0][0]
     rows = [_row(choice, base, situation, kit, choice is best) for choice, kit in all_choices]
-    return Bench(situation, tuple(rows), advice_for(situation), _places(situation.brief.medium))
+    return Bench(situation, tuple(rows), advice_for(situation), _places(situation.brief.medium), _on_lens(situation))
+
+
+def _on_lens(situation):
+    """What is on the lens, and what of it another choice would take off, in a sentence."""
+    document, mixes = situation.document, situation.brief.medium.mixes_channels
+    names = glass_names(document)
+    mixed = mix_words(document)
+    if not names and not mixed:
+        return "Nothing is on the lens."
+    text = f"On the lens: {', '.join(names) or 'nothing'}{f'; in the camera: {mixed}' if mixed else ''}."
+    coloured = [glass.name for glass in document.filters if is_coloured(glass)]
+    if mixes:
+        return (
+            f"{text} Another choice mixes otherwise; the glass stays."
+            if names
+            else f"{text} Another choice mixes otherwise."
+        )
+    if not coloured:
+        return f"{text} Another choice is put in front of it."
+    stays = ", ".join(name for name in names if name not in coloured)
+    return f"{text} Another choice takes the {' and the '.join(coloured)} off{f'; {stays} stays' if stays else ''}."
 
 
 def advice_for(situation):

@@ -4,6 +4,7 @@ import base64
 import io
 import uuid
 import zipfile
+from dataclasses import replace
 
 import numpy as np
 from django import forms
@@ -19,6 +20,7 @@ from dimgrey.core.measure.brackets import Bracket, offsets
 from dimgrey.core.measure.exposure import marked_time
 from dimgrey.core.measure.notation import parse_aperture, parse_speed, parse_stops, parse_time
 from dimgrey.core.measure.stops import format_aperture, format_time
+from dimgrey.core.planning.plan import filter_cost
 from dimgrey.frames.actions import log_frame
 from dimgrey.means.compared import compared
 from dimgrey.people.owned import of_mine
@@ -26,7 +28,7 @@ from dimgrey.pictures import store
 from dimgrey.pictures.views import encoded
 from dimgrey.scenes.queries import scene_of
 from dimgrey.scenes.situation import Situation
-from dimgrey.standins.camera import CameraSetting, SimulatedCamera
+from dimgrey.standins.camera import CameraSetting, LensGlass, SimulatedCamera
 from dimgrey.web.answers import attached, refused
 from dimgrey.web.forms import CoreField, PlainForm, text_input
 
@@ -75,8 +77,9 @@ class CameraForm(PlainForm):
 
     @property
     def turned(self):
-        """How far the polarizer is turned, 0..1."""
-        return (self.cleaned_data["polarizer"] or 0.0) / 100
+        """How far the polarizer is turned, 0..1; None where nobody turned it."""
+        at = self.cleaned_data["polarizer"]
+        return None if at is None else at / 100
 
 
 def _setting(marked):
@@ -90,10 +93,35 @@ def camera_before(situation, full=False):
     if situation.scale is None:
         raise CoreError("The picture's light has no scale yet: type one meter reading at a pin.", code="no-scale")
     planes = np.moveaxis(store.linear_of(situation.picture.path), 0, -1)
-    if not full:
-        step = max(1, -(-max(planes.shape[:2]) // LIVE_SIDE))
-        planes = planes[::step, ::step]
-    return SimulatedCamera(planes.astype(np.float32), situation.scale.offset)
+    step = 1 if full else max(1, -(-max(planes.shape[:2]) // LIVE_SIDE))
+    glass = _glass(situation, planes.shape[:2], step)
+    return SimulatedCamera(planes[::step, ::step].astype(np.float32), situation.scale.offset, glass=glass)
+
+
+def _glass(situation, size, step):
+    """LensGlass of the scene's filters. size: height and width of the whole picture. step: of the pixels that are looked at."""
+    result, brief, overhead = situation.plan, situation.brief, situation.overhead
+    share = store.sky(situation.picture.path, overhead)
+    sky = None if share is None else share[::step, ::step] / np.float32(255)
+    polarized = None
+    if overhead.polarizer is not None:
+        polarized = np.zeros(size, np.float32) if sky is None else -overhead.polarized_stops(*size)
+        polarized = polarized[::step, ::step] * (1 if sky is None else sky)
+    graduated = replace(overhead, polarizer=None).left(None, *size)[::step] if overhead.graduated else None
+    return LensGlass(
+        left=graduated,
+        stops=filter_cost(brief).stops if result is None else result.filter_cost.stops,
+        chain=None if brief.medium.mixes_channels else brief.medium.chain(brief.light, brief.coloured),
+        sky=sky,
+        polarized=polarized,
+    )
+
+
+def _turned(situation, form):
+    """How far the polarizer is turned, 0..1: as set; else to its strongest where one is on the lens, and off where none is."""
+    if form.turned is not None:
+        return form.turned
+    return float(any(glass.name == "polarizer" for glass in situation.document.filters))
 
 
 def setup_in(situation):
@@ -130,12 +158,12 @@ def _live(situation, form):
     marked, increment = form.marked(situation), situation.document.increment
     setting, compensation = _setting(marked), form.cleaned_data["compensation"] or 0.0
     before = camera_before(situation)
-    live = before.live(setup_in(situation), setting, form.turned)
+    live = before.live(setup_in(situation), setting, _turned(situation, form))
     locked = form.cleaned_data["locked"]
     metered = before.metered(compensation) if locked is None else locked - compensation
     auto = before.setting(metered, setting.f_number, setting.iso)
     return {
-        "shown": _shown(marked, form, compensation, before.metered()),
+        "shown": _shown(marked, form, compensation, before.metered(), _turned(situation, form)),
         "live": jpeg_address(encoded(live.grey, 82)),
         "histogram": [_bar(k, share) for k, share in enumerate(live.histogram)],
         "lost": (f"{live.lost_black * 100:.1f}", f"{live.lost_white * 100:.1f}"),
@@ -144,15 +172,15 @@ def _live(situation, form):
     }
 
 
-def _shown(marked, form, compensation, metered_ev):
-    """The form with what the camera is set to."""
+def _shown(marked, form, compensation, metered_ev, turned):
+    """The form with what the camera is set to. turned: of the polarizer, 0..1."""
     locked = form.cleaned_data["locked"]
     shown = CameraForm(
         initial={
             "aperture": format_aperture(marked["aperture"]),
             "shutter": format_time(marked["shutter"]),
             "iso": marked["iso"].name,
-            "polarizer": round(form.turned * 100),
+            "polarizer": round(turned * 100),
             "compensation": f"{compensation:g}",
             "locked": None if locked is None else f"{locked:g}",
         }
@@ -188,7 +216,9 @@ def shoot(request, scene):
     try:
         _require_plan(situation)
         marked, made = form.marked(situation), setup_in(situation)
-        shot = camera_before(situation, full=True).shoot(made, _setting(marked), form.turned, timezone.now())
+        shot = camera_before(situation, full=True).shoot(
+            made, _setting(marked), _turned(situation, form), timezone.now()
+        )
         grey = np.asarray(Image.open(io.BytesIO(shot.jpeg)))
         against = compared(situation, made, grey)
         frame = log_frame(request.user, scene, uuid.uuid4(), marked, note="simulated camera")
@@ -209,7 +239,7 @@ def shoot_bracket(request, scene):
         order = offsets(_require_plan(situation).brief.bracket or Bracket(3, 1.0))
         marked = form.marked(situation)
         before = camera_before(situation, full=True)
-        shots = before.bracket(setup_in(situation), _setting(marked), order, now=timezone.now())
+        shots = before.bracket(setup_in(situation), _setting(marked), order, _turned(situation, form), timezone.now())
     except CoreError as wrong:
         return _page(request, situation, form, str(wrong))
     buffer = io.BytesIO()

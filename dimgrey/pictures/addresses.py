@@ -13,6 +13,7 @@ import numpy as np
 
 from dimgrey.core.colour.chain import LIGHTS, Chain, glass_chain, mixed_chain
 from dimgrey.core.colour.filters import COLOURED
+from dimgrey.core.colour.ownmix import require_points
 from dimgrey.core.colour.responses import RESPONSES
 from dimgrey.core.colour.spectra import WAVELENGTH_NM
 from dimgrey.core.errors import CoreError, Unreadable
@@ -26,7 +27,7 @@ TABLES = "t2"
 """Name of the tables that chains and curves are made of: raised when they change, because browsers keep views for good."""
 NUMBER = r"-?\d{1,7}"
 CHAIN = r"t\d+\.[A-Za-z0-9.+~-]{3,900}"
-SKY = rf"s(?:f|n|o[0-9a-f]{{18,400}})(?:p{NUMBER}(?:\.{NUMBER}){{5}})?"
+SKY = rf"s(?:f|n|o[0-9a-f]{{18,400}})(?:p{NUMBER}(?:\.{NUMBER}){{5}})?(?:g\d{{1,4}}\.\d{{1,4}}){{0,3}}"
 KEY = rf"{CHAIN}(?:_{NUMBER}){{5}}_[0-3]_-?[0-4]_[0-4]_{SKY}"
 """Tables and chain; exposure, slope and a setup's three tone effects in ten-thousandths; medium, development, look; sky."""
 
@@ -92,9 +93,10 @@ OWN_STEPS = 65535
 
 @lru_cache(maxsize=256)
 def _chain_words(chain):
-    """ "t2.general-panchromatic.D55.yellow+green", or "t2.mix.8500.1500.0" for a camera's own."""
+    """ "t2.general-panchromatic.D55.yellow+green", or "t2.mix.8500.1500.0" for a camera's own, then its bends."""
     if chain.through is None:
-        return f"{TABLES}.mix.{_written(chain.weights, '.')}"
+        bends = [str(round(part)) for hue, stops in chain.bends for part in (hue * 10, stops * 1000)]
+        return ".".join([TABLES, "mix", _written(chain.weights, "."), *(["hue", *bends] if bends else [])])
     response, light, filters = chain.through
     glass = "+".join(_SLUGS[each] if isinstance(each, str) else _own_words(each) for each in filters)
     return f"{TABLES}.{_SLUGS[response]}.{light}.{glass or 'none'}"
@@ -117,7 +119,10 @@ def _own_of(text):
 def _chain_of(text):
     _, kind, rest = text.split(".", 2)
     if kind == "mix":
-        return mixed_chain(tuple(int(number) / 10000 for number in rest.split(".")))
+        mix, _, bends = rest.partition(".hue.")
+        flat = [int(number) for number in bends.split(".") if bends]
+        points = tuple((hue / 10, stops / 1000) for hue, stops in zip(flat[::2], flat[1::2], strict=True))
+        return mixed_chain(tuple(int(number) / 10000 for number in mix.split(".")), require_points(points))
     light, glass = rest.split(".", 1)
     if light not in LIGHTS:
         raise ValueError(light)
@@ -130,31 +135,34 @@ def _chain_of(text):
 
 @lru_cache(maxsize=256)
 def _sky_words(overhead):
-    """ "sf" found, "sn" none, "so" and corners in thousandths; then the polarizer's numbers."""
+    """ "sf" found, "sn" none, "so" and corners in thousandths; then the polarizer's numbers, and stops and edge of graduated glass."""
     if overhead.outline is None:
         area = "f"
     elif not overhead.outline:
         area = "n"
     else:
         area = "o" + "".join(f"{round(v * 1000):03x}" for corner in overhead.outline for v in corner)
-    if (p := overhead.polarizer) is None:
-        return f"s{area}"
-    numbers = (p.altitude_deg, p.turn_deg, p.tilt_deg, p.focal_35mm, float(p.upright), p.p_max)
-    return f"s{area}p" + ".".join(str(round(number * 100)) for number in numbers)
+    text = f"s{area}"
+    if (p := overhead.polarizer) is not None:
+        numbers = (p.altitude_deg, p.turn_deg, p.tilt_deg, p.focal_35mm, float(p.upright), p.p_max)
+        text += "p" + ".".join(str(round(number * 100)) for number in numbers)
+    return text + "".join(f"g{round(stops * 100)}.{round(edge * 1000)}" for stops, edge in overhead.graduated)
 
 
 def _overhead_of(text):
-    area, _, numbers = text[1:].partition("p")
+    text, *glasses = text[1:].split("g")
+    graduated = tuple((int(stops) / 100, int(edge) / 1000) for stops, edge in (each.split(".") for each in glasses))
+    area, _, numbers = text.partition("p")
     outline = None if area == "f" else ()
     if area[0] == "o":
         flat = [int(three, 16) / 1000 for three in re.findall("...", area[1:])]
         outline = require_outline(zip(flat[::2], flat[1::2], strict=True))
     if not numbers:
-        return Overhead(outline)
+        return Overhead(outline, None, graduated)
     altitude, turn, tilt, focal, upright, p_max = (int(number) / 100 for number in numbers.split("."))
     if focal < 1 or not 0 <= p_max < 1:
         raise ValueError(numbers)
-    return Overhead(outline, Polarized(altitude, turn, tilt, focal, bool(upright), p_max))
+    return Overhead(outline, Polarized(altitude, turn, tilt, focal, bool(upright), p_max), graduated)
 
 
 # --- addresses -------------------------------------------------------------------------------------------------------------

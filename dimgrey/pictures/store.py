@@ -145,11 +145,9 @@ def seen_whole(folder: Path, overhead):
 
 def _under(overhead, linear, share):
     """Seen of light under an Overhead. share: how much is sky, 0..255, or None."""
-    if share is None:
-        return Seen(linear)
-    share = share / np.float32(255)
-    if overhead.polarizer is not None:
-        linear = linear * (1 + share * (overhead.darkened(*share.shape) - 1))[..., None]
+    share = None if share is None else share / np.float32(255)
+    if overhead.darkens:
+        linear = linear * overhead.left(share, *linear.shape[:2])[..., None]
     return Seen(linear, share)
 
 
@@ -167,9 +165,9 @@ def grey(folder, chain, table, overhead):
         return toned(index, table)
     luminance, places = light(folder)
     share = None if chain.through is None and overhead.polarizer is None else sky(folder, overhead)
-    if share is not None and overhead.polarizer is not None:
-        luminance = luminance * (1 + share * np.float32(1 / 255) * (overhead.darkened(*share.shape) - 1))
-    above = None if share is None else (share.ravel(), fine_gains(chain, sky=True))
+    if overhead.darkens:
+        luminance = luminance * overhead.left(None if share is None else share / np.float32(255), *luminance.shape)
+    above = None if share is None or chain.through is None else (share.ravel(), fine_gains(chain, sky=True))
     pixels, index = grey_picture(luminance.ravel(), places.ravel(), fine_gains(chain), table, above)
     with _lock:
         _indices[key] = index.reshape(luminance.shape)

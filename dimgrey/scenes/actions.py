@@ -12,14 +12,12 @@ from django.utils import timezone
 
 from dimgrey.core.document import edits, scenefile, wishing
 from dimgrey.core.document.edits import Refused
-from dimgrey.core.document.kituse import glass_of, with_kit
 from dimgrey.core.document.means import MediumPart
 from dimgrey.core.document.model import Document
 from dimgrey.core.document.scale import light_scale, picture_reading, rescaled
 from dimgrey.core.document.tones import Reading
 from dimgrey.core.errors import CoreError
 from dimgrey.core.sky.daylight import daylight_ev100
-from dimgrey.kit.queries import chosen
 from dimgrey.light.sky import planned_sun_altitude
 from dimgrey.pictures.actions import keep_picture, keeping
 from dimgrey.pictures.read import read_picture
@@ -57,7 +55,8 @@ def change(scene, by, label, edit):
         return scene
     kept, brief = scenefile.kept(after)
     known = {"parent_id": scene.head_id, "label": label[:160], "act": by.act, "done_at": by.at}
-    _show(scene, Revision.objects.create(scene=scene, kept=kept, **known), document=after, brief=brief)
+    read = {"document": after} if scene.polarized(after) else {"document": after, "brief": brief}
+    _show(scene, Revision.objects.create(scene=scene, kept=kept, **known), **read)
     return scene
 
 
@@ -264,18 +263,25 @@ def describe_tone(scene, by, mark, **fields):
     return change(scene, by, f"describe {mark}", lambda document: edits.described(document, mark, **fields))
 
 
+def take_guesses(scene, by, mark=None):
+    """Take what the program guessed of a tone, or of all tones, as one's own."""
+    return change(scene, by, f"take {mark or 'all guesses'}", lambda document: edits.taken(document, mark or None))
+
+
 def drop_tone(scene, by, mark):
     """Remove a tone; a placing on it becomes none."""
     edit = lambda document: rescaled(edits.without_tone(document, mark), scene.facts)
     return change(scene, by, f"remove {mark}", edit)
 
 
-# --- placing, means ----------------------------------------------------------------------------------------------------------
+# --- placing, parts ----------------------------------------------------------------------------------------------------------
 
 
 def place_tone(scene, by, mark, zone=None, printed=None):
     """Place a tone on a zone, or so that it prints on one. A school that places no single tone becomes “known tone”."""
-    return change(scene, by, f"place {mark}", lambda document: edits.placed(document, mark, zone, printed))
+    return change(
+        scene, by, f"place {mark}", lambda document: edits.placed(document, mark, zone, printed, scene.read_as)
+    )
 
 
 def choose_school(scene, by, school, targets=None):
@@ -304,46 +310,3 @@ def crop_picture(scene, by, crop_for):
         raise Refused("This scene has no picture to crop.", code="no-picture")
     crop = crop_for(scene.facts.width / scene.facts.height)
     return set_parts(scene, by, "crop", crop=crop)
-
-
-def use_kit(scene, by, names):
-    """Take camera, lens, film and meter from the kit: their values are copied into the scene."""
-    found = chosen(scene.owner_id, names)
-    missing = [f"the {kind} “{name}”" for kind, name in names.items() if kind not in found]
-    if missing:
-        raise Refused(f"The kit has no longer {' and '.join(missing)}. Choose another.", code="kit-gone")
-    items = {kind: row.item for kind, row in found.items()}
-    mixes = found["camera"].measured.mixes if "camera" in found else None
-    edit = lambda document: rescaled(with_kit(document, **items, mixes=mixes), scene.facts)
-    return change(scene, by, f"kit: {', '.join(names.values())}", edit)
-
-
-def use_kit_filter(scene, by, name):
-    """Put a filter of the kit in front of the lens, in place of one of its kind."""
-    found = chosen(scene.owner_id, {"filter": name}).get("filter")
-    if found is None:
-        raise Refused(f"The kit has no filter “{name}” any more. Choose another.", code="kit-gone")
-    glass = glass_of(found.item)
-    return change(scene, by, f"filter: {name}", lambda document: edits.with_glass(document, glass))
-
-
-def use_colour_choice(scene, by, name):
-    """Put a coloured filter in front, or choose the in-camera mix of a colour sensor; "none" takes it away."""
-    kind = "in-camera filter" if scene.document.medium.mixes_channels else "filter"
-    return change(scene, by, f"{kind}: {name}", lambda document: edits.with_colour_choice(document, name))
-
-
-def use_setup(scene, by, part, reason=""):
-    """Use an in-camera setup; the reason is added to the notes. part: SetupPart."""
-    return change(scene, by, f"setup: {part.name}", lambda document: edits.with_setup(document, part, reason))
-
-
-def take_advice(scene, by, proposal):
-    """Do what a proposal of core.planning.advice says."""
-    label = proposal.choice or "for this scene"
-    return change(scene, by, f"advice: {label}", lambda document: edits.with_advice(document, proposal))
-
-
-def take_remedy(scene, by, code):
-    """Apply one of the computed ways out of a scene that exceeds its medium."""
-    return change(scene, by, f"way out: {code}", lambda document: edits.with_remedy(document, code))

@@ -3,10 +3,14 @@
 from dataclasses import dataclass
 
 import numpy as np
+from contourpy import contour_generator
 
 from dimgrey.core.picture import contours, measures
 from dimgrey.pictures import store
 from dimgrey.scenes.seeing import measured_light, twin_lines
+
+KINDS = ("twins", "eye", "sky")
+"""Twins of the present view, where the eye goes, what is taken for sky."""
 
 
 @dataclass(frozen=True)
@@ -28,6 +32,7 @@ class Drawing:
     labels: tuple = ()
     lost_shadows: str = ""
     lost_highlights: str = ""
+    sky: str = ""
     twins: tuple = ()
     pulls: tuple = ()
     edges: tuple = ()
@@ -75,12 +80,14 @@ def _whole_units(points):
 
 
 def drawing_of(situation, kind):
-    """Drawing of the present view's "twins", or of where the "eye" goes. Raises PictureGone."""
+    """Drawing of the present view. kind: one of KINDS. Raises PictureGone."""
     width, height = _size(situation.picture.path)
     if kind == "twins":
         found, words = twin_lines(situation)
         lines = [{**line.__dict__, "drawn_y": line.y * height / 1000} for line in found]
         return Drawing(width, height, twins=tuple(lines), words="" if found else words)
+    if kind == "sky":
+        return _sky_drawing(situation, width, height)
     light, c = situation.rendering.tone_map.lightness(*measured_light(situation)), situation.crop
     x = lambda fraction: (c.left + fraction * (c.right - c.left)) * width
     y = lambda fraction: (c.top + fraction * (c.bottom - c.top)) * height
@@ -90,6 +97,19 @@ def drawing_of(situation, kind):
     )
     edges = tuple(_edge_box(edge.name, x, y) for edge in measures.bright_edges(light))
     return Drawing(width, height, pulls=pulls, edges=edges, words="" if pulls else measures.pull_words(()))
+
+
+def _sky_drawing(situation, width, height):
+    """The area that is taken for sky, hatched."""
+    share = store.seen(situation.picture.path, situation.overhead).sky
+    if share is None:
+        return Drawing(width, height, words="Nothing in this picture is taken for sky.")
+    inside = np.pad(share, 1)
+    rings = contour_generator(z=inside).lines(0.5)
+    scale = np.array([width / share.shape[1], height / share.shape[0]])
+    return Drawing(
+        width, height, sky="".join(_whole_units((ring - 0.5) * scale) + "Z" for ring in rings if len(ring) > 6)
+    )
 
 
 def _edge_box(name, x, y):

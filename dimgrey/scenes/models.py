@@ -4,6 +4,7 @@ from django.db import models
 
 from dimgrey.core.document.plainform import document_of
 from dimgrey.core.document.read import brief_of
+from dimgrey.light.sky import polarized_over
 from dimgrey.outings.models import Outing
 from dimgrey.people.models import Owned
 from dimgrey.pictures.models import Picture
@@ -41,8 +42,16 @@ class Scene(Owned):
         """The Brief of the document, read once for each state. Raises DocumentError where an older version kept what
         cannot be read any more."""
         if "brief" not in self._read:
-            self._read["brief"] = brief_of(self.document)
+            self._read["brief"] = self.read_as(self.document)
         return self._read["brief"]
+
+    def read_as(self, document):
+        """The Brief of a Document as if it were this scene's: under its sky, through its polarizer. Raises DocumentError."""
+        return brief_of(document, self.polarized(document))
+
+    def polarized(self, document):
+        """overhead.Polarized of a Document as if it were this scene's, or None."""
+        return polarized_over(document, self.facts, self.outing)
 
     @property
     def _read(self):

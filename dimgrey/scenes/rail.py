@@ -9,8 +9,10 @@ from functools import lru_cache
 from django.template.loader import render_to_string
 
 from dimgrey.core.colour.encoding import grey8_of_lightness
+from dimgrey.core.measure.stops import format_stops
 from dimgrey.core.picture.display import lightness
 from dimgrey.core.planning.prints import PRINT_CURVE
+from dimgrey.core.planning.spread import SOFT_STOPS
 from dimgrey.core.planning.zones import MIDDLE, ZONES, format_tone
 
 ASSUMED_WIDTH_PX = 760
@@ -37,7 +39,7 @@ class Band:
 
 @dataclass(frozen=True)
 class Flag:
-    """One tone on the rail. x: its print, in percent; fall_x: its fall where that stands apart, else ""; flips: the flag extends to the left of its plumb line."""
+    """One tone on the rail. x: its print, in percent; fall_x: its fall where that stands apart, else ""; soft_x, soft_width: between which its print is sure, "" for a sure one; flips: the flag extends to the left of its plumb line."""
 
     mark: str
     name: str
@@ -56,6 +58,9 @@ class Flag:
     zone: str
     printed: str
     value_text: str
+    guessed: bool
+    soft_x: str
+    soft_width: str
 
     @property
     def classes(self):
@@ -158,14 +163,17 @@ def bands(labels):
 def rail_of(plan, marks, words):
     """The rail of a plan. marks: tone name -> letter."""
     medium = plan.brief.medium
+    guessed = {tone.name for tone in plan.brief.tones if not tone.named}
     items = sorted(plan.tones, key=lambda tone: tone.printed)
     texts = [(tone, _text(tone, words)) for tone in items]
-    widths = [round(22 + LETTER_PX * (len(tone.name) + len(text)) + 26) for tone, text in texts]
+    widths = [
+        round(22 + LETTER_PX * (len(tone.name) + (tone.name in guessed) + len(text)) + 26) for tone, text in texts
+    ]
     places = [place_percent(tone.printed) for tone in items]
     rows, flips = _rows(places, widths, ASSUMED_WIDTH_PX)
     compact, _ = _rows(places, [COMPACT_FLAG_PX] * len(items), COMPACT_WIDTH_PX, centred=True)
     flags = tuple(
-        _flag(tone, text, marks, place, width, row, short, flip, plan, words)
+        _flag(tone, text, marks, place, width, row, short, flip, plan, words, tone.name in guessed)
         for (tone, text), place, width, row, short, flip in zip(
             texts, places, widths, rows, compact, flips, strict=True
         )
@@ -209,9 +217,11 @@ def medium_caption(medium, words):
     return f"{name} holds texture {low} – {high}, {end}"
 
 
-def _flag(tone, text, marks, place, width, row, compact_row, flip, plan, words):
+def _flag(tone, text, marks, place, width, row, compact_row, flip, plan, words, guessed):
     fall = place_percent(tone.fall)
     box = -width if flip else 0
+    is_soft = tone.error_stops > SOFT_STOPS
+    ends = [place_percent(plan.printing.print(tone.fall + by).zone) for by in (-tone.error_stops, tone.error_stops)]
     return Flag(
         mark=marks.get(tone.name, ""),
         name=tone.name,
@@ -229,7 +239,11 @@ def _flag(tone, text, marks, place, width, row, compact_row, flip, plan, words):
         lost=is_missed(tone),
         zone=f"{plan.kept_zone(tone):.4f}",
         printed=f"{tone.printed:.4f}",
-        value_text=f"{tone.name}, prints on {words.printed(tone.print)}, falls on {words.zone(tone.fall)}, texture {tone.texture}",
+        value_text=f"{tone.name}, prints on {words.printed(tone.print)}, falls on {words.zone(tone.fall)}, texture {tone.texture}"
+        + (f", sure to {format_stops(tone.error_stops)} stop" if is_soft else ""),
+        guessed=guessed,
+        soft_x=_percent(ends[0]) if is_soft else "",
+        soft_width=_percent(ends[1] - ends[0]) if is_soft else "",
     )
 
 

@@ -7,6 +7,7 @@ from dimgrey.core.measure.notation import parse_aperture
 from dimgrey.core.measure.stops import format_aperture, format_stops, format_time
 from dimgrey.core.planning.zones import zone_of
 from dimgrey.scenes import light
+from dimgrey.scenes.pins import sky_at
 
 USUAL_APERTURE = "f/8"
 
@@ -30,11 +31,11 @@ def sighted(situation, x, y):
     shutter, aperture = pair_for(seen.ev100, situation)
     answer["pair"] = f"{format_time(shutter)} {format_aperture(aperture)}"
     if situation.plan:
-        answer["zone"] = situation.words.printed(_print_under_the_ring(seen, situation))
+        answer["zone"] = situation.words.printed(_print_under_the_ring(seen, situation, sky_at(situation, (x, y))))
     return answer
 
 
-def _print_under_the_ring(seen, situation, sky=False):
+def _print_under_the_ring(seen, situation, sky):
     """Print of what the ring sees, through filter, development and setup: the grey that the picture shows there."""
     plan = situation.plan
     shift = tone_shift_stops(plan.chain, seen.spot.colour, LUMINANCE, sky=sky)

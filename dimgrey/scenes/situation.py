@@ -6,7 +6,7 @@ Parts of the sheet, card, bench and lists see this and nothing else of a scene.
 from functools import cached_property
 
 from dimgrey.core.cautions.every import cautions_of
-from dimgrey.core.document.read import school_of
+from dimgrey.core.document.readtones import school_of
 from dimgrey.core.document.scale import light_scale
 from dimgrey.core.errors import NotPlaced
 from dimgrey.core.picture.crop import Crop
@@ -19,6 +19,7 @@ from dimgrey.core.planning.wishes import wishes_of
 from dimgrey.kit.queries import offered
 from dimgrey.light.sky import sky_over
 from dimgrey.pictures.addresses import Rendering, colour_address, grey_address
+from dimgrey.scenes.pins import pins_apart
 from dimgrey.scenes.tonerows import tone_rows
 from dimgrey.scenes.words import Words
 
@@ -87,6 +88,11 @@ class Situation:
         return tone_rows(self)
 
     @cached_property
+    def pins_apart(self):
+        """mark -> by how much the picture shows its pin elsewhere than the rail has the tone, in words."""
+        return pins_apart(self) if self.plan and self.picture else {}
+
+    @cached_property
     def remedies(self):
         """Ways out of a plan whose scene exceeds its medium; () when it fits."""
         return remedies(self.plan) if self.plan else ()
@@ -116,7 +122,14 @@ class Situation:
     @cached_property
     def overhead(self):
         """What the view does with the sky of the picture."""
-        return Overhead()
+        sky = self.document.sky
+        outline = {"found": None, "none": (), "drawn": sky.outline}[sky.area]
+        graduated = tuple(
+            (glass.grey_stops, glass.edge)
+            for glass in self.brief.filters
+            if glass.is_over_sky and glass.edge is not None
+        )
+        return Overhead(outline, self.scene.polarized(self.document), graduated)
 
     # --- the grey view -------------------------------------------------------------------------------------------------
 

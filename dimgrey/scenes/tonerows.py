@@ -5,11 +5,12 @@ from datetime import datetime
 
 from django.utils import timezone
 
-from dimgrey.core.document.read import needs_texture, reading_ev, tone_ev
+from dimgrey.core.document.readtones import glass_in_front, needs_texture, reading_ev, tone_ev
 from dimgrey.core.measure.metering import CLIPPED_SHARE, MIXED_SPREAD_STOPS
 from dimgrey.core.measure.readings import reading_age
 from dimgrey.core.measure.stops import format_stops
 from dimgrey.core.planning import explain
+from dimgrey.core.planning.spread import SOFT_STOPS
 from dimgrey.core.planning.wishes import format_span
 from dimgrey.core.planning.zones import MIDDLE
 from dimgrey.core.sky.clock import zone_named
@@ -68,15 +69,24 @@ class ToneRow:
     y: str
     compensation: str
     clipped: bool
+    guess: str
+    differs: str
+    unsure: str
     entry: object
     situation: object
+
+    @property
+    def _through(self):
+        """Readings through the glass that is on the lens now, which count too."""
+        glass = glass_in_front(self.situation.document)
+        return tuple(r for r in self.entry.readings if r.through and r.through == glass)
 
     @property
     def readings(self):
         """ReadingRow of each, for its editor."""
         deciding = self.entry.deciding_readings
         return tuple(
-            _reading_row(k, reading, any(reading is each for each in deciding), self.situation)
+            _reading_row(k, reading, any(reading is each for each in (*deciding, *self._through)), self.situation)
             for k, reading in enumerate(self.entry.readings)
         )
 
@@ -114,6 +124,9 @@ def _tone_row(entry, fallen, situation):
         if fallen
         else "",
         clipped=any(reading.clipped > CLIPPED_SHARE for reading in entry.readings),
+        guess=_guess_words(entry),
+        differs=situation.pins_apart.get(entry.mark, ""),
+        unsure=_unsure_words(fallen, result),
         entry=entry,
         situation=situation,
     )
@@ -126,6 +139,25 @@ def _wish_words(wish, result):
     text = format_span(wish.span) + (" (as the intent reads)" if wish.guessed else "")
     missed = wish.missed_by({tone.name: tone.printed for tone in result.tones}) if result else None
     return f"{text}, missed by {missed:.1f}" if missed and missed > APART else text
+
+
+def _guess_words(entry):
+    """What the program guessed of a tone, "" where nothing is left to take."""
+    if not entry.guessed:
+        return ""
+    parts = {"name": f"its name, {entry.name}", "role": f"that it is a {entry.role or 'other'}"}
+    return (
+        f"Guessed from colour and place: {' and '.join(parts[each] for each in entry.guessed)}. It drives nothing yet."
+    )
+
+
+def _unsure_words(fallen, result):
+    """What to do about a tone whose grey is uncertain through the glass, "" where it is sure enough."""
+    if fallen is None or fallen.error_stops <= SOFT_STOPS:
+        return ""
+    glass = result.brief.colour_choice
+    through = f"Read it through the {glass} filter to settle it" if glass != "none" else "Only a test frame settles it"
+    return f"Its grey is sure to ±{format_stops(fallen.error_stops)} stop only: such colours differ from paint to paint. {through}."
 
 
 def _texture_words(fallen):
@@ -151,6 +183,8 @@ def _reading_row(index, reading, decides, situation):
         low_sun = bool(situation.sky and situation.sky.seen.is_low_sun)
         age, stale = reading_age(reading.taken_at, timezone.now(), low_sun)
     source = (reading.meter or "picture") if reading.is_of_picture else reading.kind
+    if reading.through:
+        source += f" through {reading.through}"
     return ReadingRow(
         index, text, source, _clock(reading.taken_at, situation.scene.outing), decides, age, stale, reading.note
     )

@@ -83,8 +83,8 @@ def contour_map(request, folder, key):
 @require_GET
 @of_mine_scene
 def over(request, scene, kind):
-    """What lies over the present grey view: its twins, or where the eye goes."""
-    if kind not in ("twins", "eye") or scene.picture is None:
+    """What lies over the present grey view: its twins, where the eye goes, or what is taken for sky."""
+    if kind not in drawings.KINDS or scene.picture is None:
         raise Http404("There is no such drawing of this scene.")
     try:
         return _drawing(request, drawings.drawing_of(Situation(scene, request.user.tone_labels), kind), "no-store")

@@ -14,7 +14,7 @@ from PIL import Image
 from PIL.Image import Exif
 
 from dimgrey.core.camera.setups import Setup
-from dimgrey.core.colour.chain import CHANNEL_MIXES
+from dimgrey.core.colour.chain import CHANNEL_MIXES, grey_of
 from dimgrey.core.colour.encoding import MIDDLE_GREY, grey8_of_lightness, luminance
 from dimgrey.core.measure.exposure import exposure_time_s
 from dimgrey.core.picture.display import lightness_through
@@ -57,6 +57,20 @@ class Shot:
     name: str
 
 
+@dataclass(frozen=True)
+class LensGlass:
+    """What is on the lens. stops: light it takes from everything. chain: from colour to grey of a medium that sees coloured glass
+    as it is, None for a colour sensor. sky: share of each pixel that is sky, shape (h, w), or None. polarized: stops that a
+    polarizer at its strongest takes from each pixel, shape (h, w), None where the sun's place is not known. left: factors that
+    graduated filters leave of each row, shape (h, 1), or None."""
+
+    stops: float = 0.0
+    chain: object = None
+    sky: np.ndarray | None = None
+    polarized: np.ndarray | None = None
+    left: np.ndarray | None = None
+
+
 class Camera(Protocol):
     """A camera that can be told what to do."""
 
@@ -68,15 +82,18 @@ class Camera(Protocol):
 class SimulatedCamera:
     """Looks at linear light with a scale.
 
-    linear: shape (h, w, 3), with middle grey at 0.18. middle_ev100: EV100 of that middle grey in the scene.
-    curve: stops and L* of the camera's own file, steeper or softer than the default; None for the default.
+    linear: shape (h, w, 3), with middle grey at 0.18. middle_ev100: EV100 of that middle grey in the scene. glass: what is on
+    its lens. curve: stops and L* of the camera's own file, steeper or softer than the default; None for the default.
     """
 
     name = NAME
     simulated = True
 
-    def __init__(self, linear, middle_ev100, curve=None, mixes=CHANNEL_MIXES):
+    def __init__(self, linear, middle_ev100, curve=None, mixes=CHANNEL_MIXES, glass=None):
+        self._glass = glass or LensGlass()
         self._linear = np.asarray(linear, np.float32)
+        if self._glass.left is not None:
+            self._linear = self._linear * self._glass.left[..., None]
         self._middle = float(middle_ev100)
         self._curve = curve or FILE_CURVE
         self._mixes = mixes
@@ -87,7 +104,7 @@ class SimulatedCamera:
         if self._locked is not None:
             return self._locked - compensation
         mean = float(np.mean(luminance(self._linear)))
-        return self._middle + float(np.log2(max(mean, 1e-6) / MIDDLE_GREY)) - compensation
+        return self._middle + float(np.log2(max(mean, 1e-6) / MIDDLE_GREY)) - self._glass.stops - compensation
 
     def lock(self, on=True):
         """Hold the present metered exposure, or let it go."""
@@ -98,8 +115,11 @@ class SimulatedCamera:
         return CameraSetting(f_number, exposure_time_s(ev100, f_number, iso), iso)
 
     def _grey(self, setup, exposure, polarizer):
-        light = self._linear @ np.asarray(self._mixes[setup.filter], np.float32)
-        stops = np.log2(np.maximum(light, 1e-7) / MIDDLE_GREY) + self._middle - exposure.ev100
+        if self._glass.chain is None:
+            light = self._linear @ np.asarray(self._mixes[setup.filter], np.float32)
+        else:
+            light = grey_of(self._glass.chain, self._linear, self._glass.sky)
+        stops = np.log2(np.maximum(light, 1e-7) / MIDDLE_GREY) + self._middle - exposure.ev100 - self._glass.stops
         stops = stops - polarizer * self._sky()
         if setup.protection_stops:
             stops = np.where(stops > 0, stops * 3.3 / (3.3 + setup.protection_stops), stops)
@@ -107,6 +127,8 @@ class SimulatedCamera:
 
     def _sky(self):
         """How strongly a polarizer acts on each pixel, stops at full turn: on what is blue, as skylight is."""
+        if self._glass.polarized is not None:
+            return self._glass.polarized
         c = np.maximum(self._linear, 1e-6)
         blue = np.clip((c[..., 2] / c.sum(axis=-1) - 0.40) / 0.15, 0, 1)
         return 1.6 * blue
@@ -127,7 +149,9 @@ class SimulatedCamera:
         grey = self.live(setup, exposure, polarizer).grey
         Image.fromarray(grey).save(buffer, "JPEG", quality=95, exif=_exif(exposure, now))
         linear = (
-            None if setup.file == "in-camera" else self._linear * np.float32(2.0 ** (self._middle - exposure.ev100))
+            None
+            if setup.file == "in-camera"
+            else self._linear * np.float32(2.0 ** (self._middle - exposure.ev100 - self._glass.stops))
         )
         return Shot(buffer.getvalue(), linear, exposure, name)
 

@@ -18,7 +18,7 @@ from dimgrey.kit import actions as kit
 from dimgrey.kit import setups
 from dimgrey.kit.models import Item, KeptSetup
 from dimgrey.outings.actions import create_outing
-from dimgrey.scenes import actions
+from dimgrey.scenes import actions, meansactions
 from dimgrey.scenes.models import Scene
 from dimgrey.scenes.seeing import measured_light
 from dimgrey.scenes.situation import Situation
@@ -193,7 +193,7 @@ class Setups(PageTest):
         self.assertContains(self.client.get(f"/outings/{outing.pk}/setup/{self.row.pk}"), "Lime wall on every scene")
         film = scene_with_light(self.person)
         with self.assertRaises(actions.Refused):
-            actions.use_setup(film, None, setups.scene_part(self.row))
+            meansactions.use_setup(film, None, setups.scene_part(self.row))
 
 
 class Calibrating(PageTest):

@@ -3,7 +3,7 @@
 from datetime import UTC, datetime, timedelta
 
 from dimgrey.core.document.means import MediumPart
-from dimgrey.core.document.read import tone_ev
+from dimgrey.core.document.readtones import tone_ev
 from dimgrey.core.measure.readings import reading_age
 from dimgrey.scenes import actions
 from tests.documents import document

@@ -17,7 +17,7 @@ import numpy as np
 from dimgrey.core.camera import calibration, setups, testshot
 from dimgrey.core.cautions.every import cautions_of
 from dimgrey.core.colour import chain, chromaticity, encoding, filters, spectra
-from dimgrey.core.document import edits, kit, kitnotation, kituse, scale, wishing
+from dimgrey.core.document import edits, kit, kitnotation, kituse, meansedits, scale, wishing
 from dimgrey.core.document.means import GlassPart, SetupPart
 from dimgrey.core.document.model import View
 from dimgrey.core.document.plainform import document_of, plain
@@ -533,12 +533,12 @@ def _edits_of(document, mark):
         lambda d: edits.with_named_tone(d, first),
         lambda d: wishing.with_pair(d, first, last),
         lambda d: wishing.with_pair(d, first, "nobody"),
-        lambda d: edits.with_glass(d, GlassPart("nd", stops=3.0)),
-        lambda d: edits.with_glass(d, GlassPart("red")),
+        lambda d: meansedits.with_glass(d, GlassPart("nd", stops=3.0)),
+        lambda d: meansedits.with_glass(d, GlassPart("red")),
         lambda d: edits.with_school(d, "highlight", {"white": "pure", "under_stops": 0.5}),
         lambda d: edits.with_school(d, "known tone"),
         lambda d: edits.unplaced(d),
-        lambda d: edits.with_setup(d, SetupPart("hard", 2, {"contrast": 0.4}), "why"),
+        lambda d: meansedits.with_setup(d, SetupPart("hard", 2, {"contrast": 0.4}), "why"),
         lambda d: edits.pinned(d, 0.3, 0.7, read_spot(picture(), 40, 30, 4.0), Reading("picture", 8.0, stops=-1.0)),
     )  # fmt: skip
 
@@ -560,10 +560,10 @@ def documents():
                 digested(lambda d=document, m=mark, f=facts: plain(scale.rescaled(edits.without_tone(d, m), f)))
             )
         for name in ("red", "none", "green"):
-            made.append(digested(lambda d=document, n=name: plain(edits.with_colour_choice(d, n))))
-        made.append(digested(lambda d=document: plain(edits.setup_moved(d, {"contrast": 0.7, "grain": -0.5}))))
+            made.append(digested(lambda d=document, n=name: plain(meansedits.with_colour_choice(d, n))))
+        made.append(digested(lambda d=document: plain(meansedits.setup_moved(d, {"contrast": 0.7, "grain": -0.5}))))
         for code in ("graduated", "contrast", "bracket", "let-go"):
-            made.append(digested(lambda d=document, c=code: plain(edits.with_remedy(d, c))))
+            made.append(digested(lambda d=document, c=code: plain(meansedits.with_remedy(d, c))))
         yield f"edits {seed}", told(made)
     for kind in kit.KINDS:
         fields = kit.FIELDS[kind]

@@ -4,7 +4,7 @@ from django.db import connection, transaction
 
 from dimgrey.core.document.means import CameraPart, MediumPart
 from dimgrey.core.document.model import MAX_TONES
-from dimgrey.core.document.read import reading_ev
+from dimgrey.core.document.readtones import reading_ev
 from dimgrey.core.document.schema import DocumentError
 from dimgrey.core.errors import CoreError
 from dimgrey.pictures.models import Picture

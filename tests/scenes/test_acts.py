@@ -9,7 +9,7 @@ from django.utils import timezone
 from dimgrey.core.document.model import MAX_NOTES
 from dimgrey.core.document.tones import MAX_READINGS
 from dimgrey.frames.models import Frame
-from dimgrey.scenes import actions
+from dimgrey.scenes import actions, meansactions
 from dimgrey.scenes.acts import By
 from dimgrey.scenes.models import Revision
 from dimgrey.scenes.sheet.registry import act_named, add_act, parts, verbs
@@ -147,7 +147,7 @@ class Fuller(PageTest):
         from dimgrey.core.document.means import SetupPart
 
         with self.assertRaises(actions.CoreError):
-            actions.use_setup(self.scene, None, SetupPart("hard"), "a reason that does not fit any more")
+            meansactions.use_setup(self.scene, None, SetupPart("hard"), "a reason that does not fit any more")
         self.assertIsNone(self.fresh(self.scene).document.setup)
 
     def test_a_mix_that_is_not_one(self):

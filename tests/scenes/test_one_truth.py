@@ -89,7 +89,13 @@ def made_up(rng):
     facts = Facts(100, 100, middle_grey_ev100=rng.uniform(3, 15))
     document = rescaled(document_of(data), facts)
     scene = SimpleNamespace(
-        document=document, brief=brief_of(document), facts=facts, picture=None, stamp=1, outing=None
+        document=document,
+        brief=brief_of(document),
+        facts=facts,
+        picture=None,
+        stamp=1,
+        outing=None,
+        polarized=lambda document: None,
     )
     return scene, colours
 

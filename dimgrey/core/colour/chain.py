@@ -17,6 +17,7 @@ from dimgrey.core.colour.chromaticity import fine_colours, light_of, looked_up, 
 from dimgrey.core.colour.encoding import LUMINANCE_WEIGHTS
 from dimgrey.core.colour.filters import transmittance
 from dimgrey.core.colour.known import expected_error, missed_of, table_of
+from dimgrey.core.colour.ownmix import highest_stops, moved_stops
 from dimgrey.core.colour.responses import response
 from dimgrey.core.colour.spectra import daylight_basis, illuminant, srgb_basis, srgb_of_reflectance
 from dimgrey.core.errors import CoreError
@@ -51,12 +52,14 @@ class Chain:
     """One way from colour to grey.
 
     weights: (r, g, b), sum 1. factor: the light its glass costs (1 is none). through: (response, light, filters) of film or
-    grey sensor, None for a camera's own mix, which is its three weights exactly.
+    grey sensor, None for a camera's own mix, which is its three weights exactly. bends: points of the curve over hue that a
+    mix of one's own has beside them (ownmix.py).
     """
 
     weights: tuple
     factor: float = 1.0
     through: tuple | None = None
+    bends: tuple = ()
 
     @property
     def stops(self):
@@ -113,8 +116,11 @@ def sky_weights(through):
     return tuple(np.linalg.solve(srgb_of_reflectance(phases), phases @ seen / seen.sum()).tolist())
 
 
-def mixed_chain(mix):
-    """Chain of a colour camera that mixes its own channels: a name of CHANNEL_MIXES or three numbers that sum to 1."""
+def mixed_chain(mix, bends=()):
+    """Chain of a colour camera that mixes its own channels.
+
+    mix: a name of CHANNEL_MIXES or three numbers that sum to 1. bends: points of a curve over hue beside it. Raises CoreError.
+    """
     weights = CHANNEL_MIXES.get(mix) if isinstance(mix, str) else tuple(float(w) for w in mix)
     if weights is None:
         raise CoreError(
@@ -128,7 +134,7 @@ def mixed_chain(mix):
             parameter="channel_mix",
             code="mix-not-one",
         )
-    return Chain(tuple(weights))
+    return Chain(tuple(weights), bends=tuple(bends))
 
 
 def grey_of(chain, linear, sky=None):
@@ -139,12 +145,17 @@ def grey_of(chain, linear, sky=None):
     """
     linear = np.asarray(linear, float)
     if chain.through is None:
-        return linear @ np.asarray(chain.weights)
+        return _mixed_grey(chain, linear)
     seen = light_of(linear)
     grey = seen * np.exp2(looked_up(_table(chain.through), linear))
     if sky is None or not np.any(sky):
         return grey
     return grey + np.asarray(sky) * (_sky_grey(chain, linear, seen) - grey)
+
+
+def _mixed_grey(chain, linear):
+    grey = linear @ np.asarray(chain.weights)
+    return grey * np.exp2(moved_stops(chain.bends, linear)) if chain.bends else grey
 
 
 def _sky_grey(chain, linear, seen):
@@ -153,10 +164,13 @@ def _sky_grey(chain, linear, seen):
 
 @lru_cache(maxsize=16)
 def fine_gains(chain, sky=False):
-    """Grey over luminance of every fine place of chromaticity, shape (513 * 513,), float32, read-only: a picture's table."""
+    """Grey over luminance of every fine place of chromaticity, shape (513 * 513,), float32, read-only: a picture's table.
+
+    sky: the gains of skies instead of those of objects.
+    """
     # The luminance of the fine colours is 1, so that their grey is the gain.
     if chain.through is None:
-        gains = unlifted(fine_colours()) @ np.asarray(chain.weights)
+        gains = _mixed_grey(chain, unlifted(fine_colours()))
     elif sky:
         gains = np.maximum(unlifted(fine_colours()) @ np.asarray(sky_weights(chain.through)), LEAST_SKY)
     else:
@@ -203,6 +217,11 @@ def tone_shift_stops(chain, colour, meter=None, light="D55", sky=False):
 def _log2_grey(chain, colour, sky):
     """Kept, because every act asks again for tones that stayed what they were."""
     return math.log2(max(float(grey_of(chain, colour, 1.0 if sky else None)), DARKEST_GREY))
+
+
+def noise_gain_of(chain):
+    """Noise of a Chain's mix against the camera's own, the hue that its curve lightens most counted; 1 for glass."""
+    return 1.0 if chain.through else noise_gain(chain.weights) * 2 ** highest_stops(chain.bends)
 
 
 def noise_gain(weights, sigma=CHANNEL_NOISE, base=CHANNEL_MIXES["none"]):

@@ -63,6 +63,20 @@ GREY = {
 }
 """Everything that plan, sheet, kit and scene file know of grey glass: a new kind is one more row."""
 FILTERS = (*COLOURED, *GREY)
+SOFT_EDGE = 0.08
+"""Half of the way over which a graduated filter sets in, as a fraction of the picture's height."""
+
+
+def graduated_share(y, edge):
+    """How much of a graduated filter lies over a height in the picture, 1 above its edge to 0 below, smooth between.
+
+    y: as a fraction from the top, a number or an array. edge: where its middle stands.
+
+    >>> [round(float(graduated_share(y, 0.4)), 6) for y in (0.1, 0.4, 0.6)]
+    [1.0, 0.5, 0.0]
+    """
+    t = np.clip((edge + SOFT_EDGE - np.asarray(y, float)) / (2 * SOFT_EDGE), 0, 1)
+    return t * t * (3 - 2 * t)
 
 
 @cache

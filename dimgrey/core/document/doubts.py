@@ -1,6 +1,6 @@
 """Readings that are asked about before they count: those that contradict the picture, or the readings before them."""
 
-from dimgrey.core.document.read import corrected_ev
+from dimgrey.core.document.readtones import corrected_ev
 from dimgrey.core.errors import CoreError
 from dimgrey.core.measure.stops import counted_stops, format_stops
 
@@ -16,9 +16,9 @@ def doubt_about(document, mark, reading):
     An incident reading says how bright the light is and not the tone, and is compared with other incident ones only.
     """
     tone = document.tone(mark)
-    if tone is None:
-        return ""
-    same = [r for r in tone.typed_readings if (r.kind == "incident") == (reading.kind == "incident")]
+    if tone is None or reading.through:
+        return ""  # through a filter a tone may well be three stops away
+    same = [r for r in tone.plain_readings if (r.kind == "incident") == (reading.kind == "incident")]
     try:
         ev = corrected_ev(reading, document)
         before = [corrected_ev(each, document) for each in same]

@@ -6,18 +6,14 @@ scenefile.kept.
 
 from dataclasses import replace
 
-from dimgrey.core.camera.setups import ONE_SIDED
-from dimgrey.core.colour.chain import CHANNEL_MIXES
-from dimgrey.core.colour.filters import COLOURED
-from dimgrey.core.document.means import GlassPart, SetupPart
-from dimgrey.core.document.model import MAX_NOTES, MAX_TONES, BracketPart, PlacingPart
-from dimgrey.core.document.read import brief_of, tone_ev
+from dimgrey.core.document.model import MAX_TONES, PlacingPart
+from dimgrey.core.document.read import brief_of
+from dimgrey.core.document.readtones import tone_ev
 from dimgrey.core.document.scale import rescaled
-from dimgrey.core.document.tones import MAX_READINGS, ToneEntry
+from dimgrey.core.document.tones import GUESSES, MAX_READINGS, ToneEntry
 from dimgrey.core.document.upgrade import free_mark
 from dimgrey.core.errors import CoreError
-from dimgrey.core.planning.plan import plan, zone_for_print
-from dimgrey.core.planning.remedies import remedies
+from dimgrey.core.planning.plan import zone_for_print
 from dimgrey.core.planning.tonenames import suggestions
 from dimgrey.core.planning.zones import require_zone
 
@@ -76,8 +72,16 @@ def pinned(document, x, y, spot, reading):
         colour=kept_colour(spot.colour),
         at=(round(x, 5), round(y, 5)),
         readings=(reading,),
+        guessed=GUESSES,
     )
     return with_new_tone(document, entry)
+
+
+def taken(document, mark=None):
+    """What the program guessed of a tone, its name and role, taken as the photographer's own. mark: None for all tones."""
+    if mark is not None:
+        return with_tone(document, replace(require_tone(document, mark), guessed=()))
+    return replace(document, tones=tuple(replace(tone, guessed=()) for tone in document.tones))
 
 
 def kept_colour(colour):
@@ -116,7 +120,8 @@ def described(document, mark, **fields):
         placing = replace(document.placing, tone=renamed(document.placing.tone))
         orders = tuple(replace(o, lighter=renamed(o.lighter), darker=renamed(o.darker)) for o in document.orders)
         document = replace(document, placing=placing, pairs=pairs, orders=orders)
-    return with_tone(document, replace(tone, **fields))
+    said = {"role"} & fields.keys() | ({"name"} if name != tone.name else set())
+    return with_tone(document, replace(tone, guessed=tuple(g for g in tone.guessed if g not in said), **fields))
 
 
 def without_tone(document, mark):
@@ -200,10 +205,11 @@ def without_reading(document, mark, index, facts=None):
 # --- placing ---------------------------------------------------------------------------------------------------------------
 
 
-def placed(document, mark, zone=None, printed=None):
+def placed(document, mark, zone=None, printed=None, read=brief_of):
     """A tone placed on a zone. A school that places no single tone becomes “known tone”.
 
-    zone: in the terms of the plan's hold. printed: instead of it, the print that the tone shall have.
+    zone: in the terms of the plan's hold. printed: instead of it, the print that the tone shall have. read: from a Document to
+    its Brief, where more than the document is known, such as the sun before a polarizer.
     """
     tone = require_tone(document, mark)
     school = document.placing.school
@@ -215,7 +221,7 @@ def placed(document, mark, zone=None, printed=None):
             raise Refused(
                 f"{tone.name} has no reading yet, so it has no place in the print. Read it first.", code="unread"
             )
-        zone = zone_for_print(brief_of(replace(document, placing=placing)), tone.name, require_zone(printed))
+        zone = zone_for_print(read(replace(document, placing=placing)), tone.name, require_zone(printed))
     return replace(document, placing=replace(placing, zone=round(require_zone(zone), 4)))
 
 
@@ -237,94 +243,10 @@ def unplaced(document):
     return replace(document, placing=PlacingPart())
 
 
-# --- means -----------------------------------------------------------------------------------------------------------------
-
-
-def is_coloured(glass):
-    """Whether a GlassPart changes greys by colour."""
-    return glass.name in COLOURED or bool(glass.points)
-
-
-def with_glass(document, glass):
-    """A filter put in front, in place of one of its kind. glass: GlassPart."""
-    same = (lambda other: is_coloured(other)) if is_coloured(glass) else (lambda other: other.name == glass.name)
-    kept = tuple(other for other in document.filters if not same(other))
-    return replace(document, filters=(glass, *kept))
-
-
-def with_colour_choice(document, name):
-    """A coloured filter put in front, or the in-camera mix of a colour sensor; "none" takes it away."""
-    if name not in ("none", *COLOURED, *CHANNEL_MIXES):
-        raise Refused(f"There is no filter “{name}”.", code="filter-unknown")
-    if document.medium.mixes_channels:
-        return replace(document, medium=replace(document.medium, channel_mix=name))
-    others = tuple(glass for glass in document.filters if not is_coloured(glass))
-    front = () if name == "none" else (GlassPart(name),)
-    return replace(document, filters=(*front, *others))
-
-
-def with_setup(document, part, reason=""):
-    """An in-camera setup, a SetupPart; its filter replaces a mix that was chosen before, the reason is added to the notes."""
-    if document.medium.is_film:
-        raise Refused(
-            "A setup belongs to a digital camera; this scene is on film. Change the medium first.", code="setup-on-film"
-        )
-    notes = document.notes
-    if reason.strip():
-        notes = f"{notes}\nSetup {part.name}: {reason.strip()}".strip()
-        if len(notes) > MAX_NOTES:
-            raise Refused(
-                f"The notes hold {MAX_NOTES} characters, and with this reason they would have {len(notes)}. "
-                "Shorten them, or keep the setup without a reason.",
-                code="notes-full",
-            )
-    return replace(
-        document,
-        setup=part,
-        medium=replace(document.medium, channel_mix=None),
-        kit=replace(document.kit, setup=part.name),
-        notes=notes,
-    )
-
-
-def with_advice(document, proposal):
-    """What a proposal of core.planning.advice says: its filter or mix, or its effects added to the setup."""
-    if proposal.choice:
-        return with_colour_choice(document, proposal.choice)
-    return with_setup(document, setup_moved(document, proposal.effects))
-
-
-def setup_moved(document, changes):
-    """The scene's setup with effects moved by changes, name -> step, within their scale; no longer a revision of a kept one. Returns SetupPart."""
-    before = document.setup or SetupPart("for this scene")
-    effects = dict(before.effects)
-    for name, value in changes.items():
-        low = 0.0 if name in ONE_SIDED else -1.0
-        effects[name] = round(min(max(effects.get(name, 0.0) + value, low), 1.0), 4)
-    # Moved by hand it is no longer the setup that was kept under that number.
-    return replace(before, revision=None, effects=effects)
-
-
-def with_remedy(document, code):
-    """One of the computed ways out of a scene that exceeds its medium."""
-    found = next((each for each in remedies(plan(brief_of(document))) if each.code == code), None)
-    if found is None:
-        raise Refused("That way out no longer fits this plan.", code="no-way-out")
-    if code == "graduated":
-        # One graduated filter: the new one takes the place of the old, whose edge lies where the new one's will.
-        others = tuple(glass for glass in document.filters if glass.name != "graduated")
-        return replace(document, filters=(*others, GlassPart("graduated", stops=int(found.stops))))
-    if code == "contrast":
-        return replace(document, setup=setup_moved(document, found.effects))
-    if code == "bracket":
-        return replace(document, bracket=BracketPart(found.count, round(found.stops, 4)))
-    tones = tuple(replace(tone, texture="free") if tone.name == found.tone else tone for tone in document.tones)
-    return replace(document, tones=tones)
-
-
 def unmeasured(document):
     """The document without what belongs to one day: readings, colours, places in a picture, placing."""
     tones = tuple(
-        ToneEntry(name=tone.name, mark=tone.mark, role=tone.role, texture=tone.texture) for tone in document.tones
+        ToneEntry(name=tone.name, mark=tone.mark, role=tone.role, texture=tone.texture, guessed=tone.guessed)
+        for tone in document.tones
     )
     return replace(document, tones=tones, placing=PlacingPart())

@@ -29,6 +29,7 @@ NAME = text(60)
 ZONE = number(0, 10)
 SECONDS = number(0.001, 1000000)
 OFFSET = number(-3, 3)
+HUE_POINT = exactly(2, number(-2, 360))
 
 
 @dataclass(frozen=True)
@@ -67,6 +68,11 @@ class MediumPart:
         about="Rows of speed, headroom and footroom; at the speed in use they win over the single values.",
     )
     channel_mix: str | tuple | None = key(either(one_of(*MIXES), exactly(3, number(-5, 5))))
+    own_mix: tuple = key(
+        several(HUE_POINT, most=8),
+        (),
+        about="Own mix of a raw file: points of a curve over hue, each a hue in degrees (red 0, green 120, blue 240) and stops.",
+    )
     reciprocity: ReciprocityPart | None = maybe(ReciprocityPart)
     development: tuple = many(DevelopmentRow, 9)
     developed: int | None = key(
@@ -103,6 +109,10 @@ class GlassPart:
     name: str = needed(text(40))
     factor: float | None = key(number(1, 100000), about="As printed on it; wins over the computed one.")
     stops: float | None = key(number(0, 20))
+    edge: float | None = key(
+        number(0, 1),
+        about="Of a graduated filter: its edge from the top of the picture; without one it holds the sky alone.",
+    )
     points: tuple = key(
         several(exactly(2, number(0, 2000)), 3, 400), (), about="Own spectrum: wavelength in nm and transmittance 0..1."
     )

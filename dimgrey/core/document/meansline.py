@@ -1,6 +1,7 @@
 """The means of a picture as one account, in words: what stands on the sheet and the card, on a frame and in the log."""
 
 from dimgrey.core.colour.filters import GREY
+from dimgrey.core.colour.ownmix import hue_name
 from dimgrey.core.measure.stops import counted_stops, format_stops
 
 
@@ -16,12 +17,21 @@ def _glass(glass):
     return GREY[glass.name].words.format(stops=format_stops((usual if glass.stops is None else glass.stops) or 0))
 
 
+def mix_points(points):
+    """Points of an own mix in words: "red −1, blue +½"."""
+    return ", ".join(
+        f"{hue_name(hue)} {format_stops(stops, signed=True)}" for hue, stops in points if abs(stops) > 0.05
+    )
+
+
 def mix_words(document):
     """What a colour sensor makes its grey with, "" for its own plain mix and for film."""
     medium, setup = document.medium, document.setup_in_use
     if not medium.mixes_channels:
         return ""
     mix = medium.channel_mix or (setup.filter if setup else "none")
+    if medium.own_mix and medium.kind == "digital raw":
+        return f"own mix over {'the plain mix' if mix == 'none' else mix}: {mix_points(medium.own_mix)}"
     if isinstance(mix, str):
         return "" if mix == "none" else f"in-camera {mix}"
     return f"own mix {' '.join(f'{weight:.2f}' for weight in mix)}"

@@ -36,6 +36,8 @@ LIGHTS_WANTED = (
     "side-low", "side", "front", "back", "low", "high", "cloud", "overcast", "mist", "blue-hour", "night", "moon",
 )  # fmt: skip
 """As in `picture.measures` and `sky.light`, which need NumPy and the document does not; a test holds them alike."""
+SKY_AREAS = ("found", "none", "drawn")
+MAX_CORNERS = 60
 WORDS = text(200)
 METRES = number(0.01, 100000)
 
@@ -72,6 +74,14 @@ class CropPart:
     ratio: str = key(one_of(*RATIOS, "free"), "free")
     upright: bool = key(YES_NO, False)
     guides: str = key(one_of("none", "thirds", "golden"), "none")
+
+
+@dataclass(frozen=True)
+class SkyPart:
+    """The sky of the picture. area: found by the program, none, or drawn. outline: its corners as fractions, where drawn."""
+
+    area: str = key(one_of(*SKY_AREAS), "found")
+    outline: tuple = key(several(exactly(2, FRACTION), most=MAX_CORNERS), ())
 
 
 @dataclass(frozen=True)
@@ -152,6 +162,7 @@ class Document:
     place: PlacePart | None = maybe(PlacePart)
     view: View = part(View)
     crop: CropPart | None = maybe(CropPart)
+    sky: SkyPart = part(SkyPart)
     pairs: tuple = key(several(exactly(2, text(60)), most=MAX_PAIRS), ())
     orders: tuple = many(OrderPart, MAX_PAIRS)
     notes: str = key(text(MAX_NOTES), "")

@@ -6,7 +6,7 @@ Works on a Document and the Facts of its picture; the picture's pixels are not n
 from dataclasses import dataclass, replace
 
 from dimgrey.core.document.means import DEFAULT_FOCAL_35MM
-from dimgrey.core.document.read import corrected_ev
+from dimgrey.core.document.readtones import corrected_ev
 from dimgrey.core.document.tones import Reading
 from dimgrey.core.errors import CoreError
 from dimgrey.core.measure.metering import LightScale, fit_light_scale, picture_hfov_deg, spot_radius_px
@@ -47,7 +47,7 @@ def ring_radius(document, facts):
 def typed_evs(tone, document):
     """EV100 of the readings of a tone's light that a person typed, offsets and changes of the light included."""
     found = []
-    for reading in tone.typed_readings:
+    for reading in tone.plain_readings:
         if reading.kind == "incident":
             continue  # it says how bright the light is, not how bright the tone
         try:

@@ -2,13 +2,14 @@
 
 from dataclasses import dataclass
 
-from dimgrey.core.document.parts import either, exactly, key, many, needed, number, one_of, text, written
+from dimgrey.core.document.parts import either, exactly, key, many, needed, number, one_of, several, text, written
 from dimgrey.core.measure.readings import KINDS
 
 MAX_READINGS = 40
 ROLES = ("shadow", "highlight", "subject", "background", "sky", "skin", "other")
 STOPS = number(-40, 40)
 FRACTION = number(0, 1)
+GUESSES = ("name", "role")
 COLOUR = either(exactly(3, number(-16, 100000)), text(0, pattern="^#[0-9a-fA-F]{6}$"))
 TEXTURE = (
     "Whether it must keep texture. Default: needed; free for a tone whose role is said to be other, "
@@ -23,7 +24,7 @@ class Reading:
     kind: spot, incident, whole frame, grey card, estimate, picture. meter: its name. calibration_stops: its offset, None
     for the meter's of the document. low_ev100, high_ev100: 10th and 90th percentile under the spot. stops: of a picture
     reading, from the picture's middle grey. clipped: share of the spot that is blank. shift: stops that the light changed
-    since. taken_at: ISO 8601.
+    since. taken_at: ISO 8601. through: the coloured filters it was read through, "" for none.
     """
 
     kind: str = key(one_of(*KINDS), "spot", about="A picture reading gives way to any other.")
@@ -42,6 +43,7 @@ class Reading:
     clipped: float = key(number(0, 1), 0.0)
     shift: float = key(number(-20, 20), 0.0, about="Stops that the light changed since it was taken.")
     note: str = key(text(120), "")
+    through: str = key(text(200), "", about='The coloured filters it was read through: "orange", "yellow + green".')
 
     @property
     def is_of_picture(self):
@@ -64,6 +66,8 @@ class ToneEntry:
 
     colour: linear sRGB, or "#rrggbb", or None. texture: "needed", "free", or None for the default of role and school.
     wish: the lowest and highest zone that its print shall have, or None. at: its place in the picture as fractions.
+    lit: "lit" or "unlit", None when it was never said. glare_stops: what a polarizer takes of its reflections. guessed: which of
+    "name" and "role" the program guessed and nobody took yet.
     """
 
     name: str = needed(text(60, 1))
@@ -75,6 +79,18 @@ class ToneEntry:
     texture: str | None = key(one_of("needed", "free"), about=TEXTURE)
     wish: tuple | None = key(exactly(2, number(0, 10)), about="Zones that its print shall lie between.")
     at: tuple | None = key(exactly(2, FRACTION), about="Place in the picture as fractions of width and height.")
+    lit: str | None = key(one_of("lit", "unlit"), about="Whether the main light falls on it.")
+    glare_stops: float = key(
+        number(0, 2), 0.0, about="What a polarizer takes of its reflections: water, leaves, glass."
+    )
+    guessed: tuple = key(
+        several(one_of(*GUESSES), most=2), (), about="What the program guessed; it drives nothing until taken."
+    )
+
+    @property
+    def known_role(self):
+        """Its role where somebody said or took it, else None."""
+        return None if "role" in self.guessed else self.role
 
     @property
     def picture_reading(self):
@@ -86,9 +102,14 @@ class ToneEntry:
         return tuple(r for r in self.readings if not r.is_of_picture)
 
     @property
+    def plain_readings(self):
+        """What a meter said of it without a coloured filter before it."""
+        return tuple(r for r in self.typed_readings if not r.through)
+
+    @property
     def deciding_readings(self):
         """The readings that count: what a meter said wins over what the picture estimates."""
-        return self.typed_readings or self.readings
+        return self.plain_readings or self.readings
 
     @property
     def is_read(self):

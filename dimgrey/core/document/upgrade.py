@@ -2,11 +2,12 @@
 
 Version 2: every tone has a letter of its own, and every reading the offset of the meter that took it, so that a meter
 chosen later changes no reading taken before. Version 3: a placing without a hold leaves it to the plan; before, it meant
-before the filter, and that is written down.
+before the filter, and that is written down. Version 4: names and roles that were guessed say so, a reading says what it was
+read through, and the sky of the picture can be drawn; nothing that was kept means anything else.
 """
 
-VERSION = 3
-VERSIONS = (1, 2, 3)
+VERSION = 4
+VERSIONS = (1, 2, 3, 4)
 
 
 def upgraded(data):
@@ -19,7 +20,9 @@ def upgraded(data):
         return data
     if version < 2:
         data = {**data, "tones": _tones_of_version_2(data)}
-    return {**data, "version": VERSION, "placing": {"hold": "before filter", **data.get("placing", {})}}
+    if version < 3:
+        data = {**data, "placing": {"hold": "before filter", **data.get("placing", {})}}
+    return {**data, "version": VERSION}
 
 
 def _tones_of_version_2(data):

@@ -4,11 +4,12 @@ from dataclasses import dataclass
 
 import numpy as np
 
+from dimgrey.core.colour.filters import graduated_share
 from dimgrey.core.picture import skyarea
 from dimgrey.core.sky import dome
 
 LONG_SIDE_MM, SHORT_SIDE_MM = 36.0, 24.0
-FIELD = (13, 19)
+FIELD = (61, 91)
 """Rows and columns that the polarizer's effect is computed at; between them it is straight, within a hundredth of a stop."""
 
 
@@ -40,10 +41,16 @@ class Polarized:
 @dataclass(frozen=True)
 class Overhead:
     """outline: None for the sky that is found in the picture, () for none, else corners as fractions. polarizer: Polarized, or
-    None without one and where the sun's place is not known."""
+    None without one and where the sun's place is not known. graduated: (stops, edge from the top) of each graduated filter."""
 
     outline: tuple | None = None
     polarizer: Polarized | None = None
+    graduated: tuple = ()
+
+    @property
+    def darkens(self):
+        """Whether it takes light from a part of the picture."""
+        return self.polarizer is not None or bool(self.graduated)
 
     def share(self, planes, small):
         """Share of each pixel that is sky, uint8, shape (h, w). planes, small: as skyarea.found wants them."""
@@ -51,11 +58,26 @@ class Overhead:
             return skyarea.found(planes, small)
         return skyarea.outlined(self.outline, *planes.shape[1:])
 
-    def darkened(self, height, width):
-        """What the polarizer leaves of a sky's light at each pixel, factors, float32, shape (h, w); needs one."""
+    def polarized_stops(self, height, width):
+        """What the polarizer takes from a sky at each pixel, 0 or negative, float32, shape (h, w); needs one.
+
+        height, width: of the picture, pixels.
+        """
         rows, columns = FIELD
         x, y = np.meshgrid((np.arange(columns) + 0.5) / columns, (np.arange(rows) + 0.5) / rows)
-        return np.exp2(skyarea.enlarged(self.polarizer.stops(x, y), height, width))
+        return skyarea.enlarged(self.polarizer.stops(x, y), height, width)
+
+    def left(self, share, height, width):
+        """Factors that polarizer and graduated filters leave of the light of each pixel, float32, shape (h, w) or (h, 1).
+
+        share: how much of each pixel is sky, 0..1, or None. height, width: of the picture, pixels.
+        """
+        y = (np.arange(height) + 0.5) / height
+        taken = sum((stops * graduated_share(y, edge) for stops, edge in self.graduated), np.zeros(height))
+        left = np.exp2(-taken).astype(np.float32)[:, None]
+        if self.polarizer is None or share is None:
+            return left
+        return left * (1 + share * (np.exp2(self.polarized_stops(height, width)) - 1))
 
 
 NO_SKY = Overhead(outline=())

@@ -20,6 +20,7 @@ LEAST_SHARE = 0.004
 LIKE_STOPS = (0.7, 1.3)
 """Brightness against the sky around within which a pixel is sky, and beyond which it is none."""
 MOST_CORNERS = 60
+"""As many as a scene file keeps."""
 
 
 def _ramp(value, low, high):
@@ -95,7 +96,7 @@ def found(planes, small):
 
 
 def enlarged(array, height, width):
-    """A small array at the size of the picture, bilinear."""
+    """A small array at the size of a picture, bilinear. height, width: of the picture, pixels."""
     rows = (np.arange(height) + 0.5) * array.shape[0] / height - 0.5
     columns = (np.arange(width) + 0.5) * array.shape[1] / width - 0.5
     i, j = (np.clip(v.astype(int), 0, max(n - 2, 0)) for v, n in ((rows, array.shape[0]), (columns, array.shape[1])))
@@ -108,7 +109,7 @@ def enlarged(array, height, width):
 def outlined(corners, height, width):
     """Share of each pixel that lies in an outline drawn by hand, shape (h, w), uint8.
 
-    corners: (x, y) as fractions, as `require_outline` gives them; () for none.
+    corners: (x, y) as fractions, as `require_outline` gives them; () for none. height, width: of the picture, pixels.
     """
     from skimage.draw import polygon2mask
 
@@ -120,6 +121,9 @@ def outlined(corners, height, width):
 
 def require_outline(corners):
     """Corners of an outline as fractions, rounded to a thousandth. Raises OutOfRange for fewer than three or too many."""
+    corners = tuple(corners)
+    if not np.isfinite(np.array(corners, float)).all():
+        raise OutOfRange("The corners of an outline are fractions of the picture.", parameter="sky", code="outline")
     made = tuple((round(min(max(float(x), 0), 1), 3), round(min(max(float(y), 0), 1), 3)) for x, y in corners)
     if not len(set(made)) >= 3 or len(made) > MOST_CORNERS:
         raise OutOfRange(

@@ -4,7 +4,7 @@ import math
 from dataclasses import dataclass, field
 from functools import cached_property
 
-from dimgrey.core.colour.filters import COLOURED, GREY
+from dimgrey.core.colour.filters import COLOURED, GREY, graduated_share
 from dimgrey.core.measure.brackets import Bracket
 from dimgrey.core.measure.exposure import Limits
 from dimgrey.core.measure.metering import combined
@@ -20,6 +20,10 @@ class Tone:
 
     incident: EV100 of each incident reading beside them; it is a setting already and is averaged with no other. of_picture:
     its light was read in the picture, not by a meter. wish: (low, high) zones that its print shall lie between, or None.
+    sky: its colour is looked at as daylight, and a graduated filter holds it back; None follows the role. polarized_stops: light that a polarizer takes
+    from it. through_evs: EV100 of each reading through the coloured glass that is on the lens. lit: "lit", "unlit" or None. named:
+    its name was given or taken by somebody; a guessed one is no reason for anything. height: its place from the top of the
+    picture, a fraction.
 
     needs_texture: whether the range counts it; a tone that may go to black or white does not.
     mixed: the widest 10-90 % spread in stops seen under a spot, 0 when unknown. clipped: only a blank part of a picture
@@ -36,6 +40,16 @@ class Tone:
     incident: tuple = ()
     of_picture: bool = False
     wish: tuple | None = None
+    sky: bool | None = None
+    polarized_stops: float = 0.0
+    through_evs: tuple = ()
+    lit: str | None = None
+    named: bool = True
+    height: float | None = None
+
+    @property
+    def is_sky(self):
+        return self.role == "sky" if self.sky is None else self.sky
 
     @cached_property
     def reading(self):
@@ -45,18 +59,25 @@ class Tone:
     def ev100(self):
         return self.reading.ev100
 
+    @property
+    def through_ev100(self):
+        """EV100 through the coloured glass, None where nobody read it so."""
+        return combined(self.through_evs).ev100 if self.through_evs else None
+
 
 @dataclass(frozen=True)
 class Glass:
     """A filter in front of the lens. factor: printed on it, wins over the computed one. stops: of a grey filter.
 
-    points: its own spectrum as filters.own_spectrum gives it, None for one known by name.
+    points: its own spectrum as filters.own_spectrum gives it, None for one known by name. edge: of a graduated filter, from the
+    top of the picture; None where it holds back the sky alone.
     """
 
     name: str
     factor: float | None = None
     stops: float | None = None
     points: tuple | None = None
+    edge: float | None = None
 
     @property
     def is_coloured(self):
@@ -139,8 +160,21 @@ class Brief:
         """Name of the filter or in-camera mix in use, as `separation.colour_choices` names it; "none" for none."""
         if self.medium.mixes_channels:
             mix = self.medium.channel_mix
-            return mix if isinstance(mix, str) else "own mix"
+            return mix if isinstance(mix, str) and not self.medium.own_mix else "own mix"
         return " + ".join(glass.name for glass in self.filters if glass.is_coloured) or "none"
+
+    def held_back_stops(self, tone):
+        """Stops that graduated filters hold a Tone back: by its height in the picture where that is known, else the sky's."""
+        return sum(
+            glass.grey_stops
+            * (
+                float(tone.is_sky)
+                if glass.edge is None or tone.height is None
+                else float(graduated_share(tone.height, glass.edge))
+            )
+            for glass in self.filters
+            if glass.is_over_sky
+        )
 
     @property
     def graduated_stops(self):

@@ -20,8 +20,7 @@ def why_setting(plan):
     if placement.school == "incident" and placement.setting_ev100 != placed.ev100 + MIDDLE - placement.zone:
         return f"The light was measured, and its reading is the setting{setting}"
     terms = f"EV {_n(placed.ev100)} of {placed.name}"
-    if plan.graduated_stops and placed.role == "sky":
-        terms += f" − {_n(plan.graduated_stops)} (graduated filter)"
+    terms += _taken_before(placed)
     if placement.hold != BEFORE and abs(placed.shift_stops) > TOLD:
         terms += f" {_signed(placed.shift_stops)} (filter shift)"
     if placement.hold == IN_THE_PRINT:
@@ -30,6 +29,12 @@ def why_setting(plan):
         fall = placed.fall + plan.brief.choice.under_stops
         return f"{terms} + 5 − {_n(fall)} (falls there to print on {zone}){setting}"
     return f"{terms} + 5 − {_n(placement.zone)} ({zone}){setting}"
+
+
+def _taken_before(tone):
+    """What a graduated filter and a polarizer take from a PlannedTone, as terms of a sum."""
+    text = f" − {_n(tone.held_back_stops)} (graduated filter)" if tone.held_back_stops else ""
+    return text + (f" − {_n(tone.polarized_stops)} (polarizer)" if abs(tone.polarized_stops) > TOLD else "")
 
 
 def _of_hold(plan):
@@ -52,8 +57,12 @@ def why_filter(plan):
     weights = ", ".join(
         f"{name} {weight:.2f}" for name, weight in zip(("red", "green", "blue"), chain.weights, strict=True)
     )
-    source = f"{plan.brief.medium.response}" if plan.brief.medium.response else "the camera's own channel mix"
-    parts = [f"Grey is made of {weights} ({source}, light {plan.brief.light})."]
+    source = plan.brief.medium.response or "the camera's own channel mix"
+    known = (
+        f"Grey as measured objects show it to {source} in light {plan.brief.light}, skies as daylight; "
+        f"in round figures {weights}."
+    )
+    parts = [known if chain.through else f"Grey is made of {weights} ({source})."]
     if plan.brief.through_filter:
         parts.append("Metered through the filter: no factor is added.")
     elif cost.printed_stops is not None:
@@ -112,12 +121,13 @@ def why_range(plan):
 
 def why_tone(tone, plan):
     """Where one tone falls and how it prints, as a sum."""
-    graduated = plan.graduated_stops if tone.role == "sky" else 0.0
-    text = f"5 + EV {_n(tone.ev100)}" + (f" − {_n(graduated)} (graduated filter)" if graduated else "")
+    text = f"5 + EV {_n(tone.ev100)}{_taken_before(tone)}"
     text += f" − setting {_n(plan.setting_ev100)} = {_n(tone.zone)} ({format_zone(tone.zone)})"
     push = plan.brief.medium.push_stops
     if abs(tone.shift_stops) > TOLD or push:
-        moved = f"filter and medium {_signed(tone.shift_stops)}" if abs(tone.shift_stops) > TOLD else ""
+        source = "as read through the filter" if tone.settled else "filter and medium"
+        unsure = f" ± {_n(tone.error_stops)}" if tone.error_stops > TOLD else ""
+        moved = f"{source} {_signed(tone.shift_stops)}{unsure}" if abs(tone.shift_stops) > TOLD else ""
         pushed = f"push {_signed(-push)}" if push else ""
         text += f"; {', '.join(filter(None, (moved, pushed)))}: falls on {_n(tone.fall)} ({format_zone(tone.fall)})"
     if abs(tone.printed - tone.fall) > TOLD:

@@ -43,7 +43,7 @@ class Medium:
     developments: the film's own Development table, () for the usual reach without times. tone: contrast, highlights and
     shadows of the setup that an in-camera file is made with; its limits are zones of exposure, so a softer setup widens
     them. plain: (dependable, outer) before the setup. developed: step of development that the whole roll gets, None for what
-    each scene asks for. push_stops: stops that film is rated over its own speed.
+    each scene asks for. push_stops: stops that film is rated over its own speed. own_mix: points of a raw file's curve over hue.
     """
 
     kind: str = "film"
@@ -58,6 +58,7 @@ class Medium:
     plain: tuple = ()
     developed: int | None = None
     push_stops: float = 0.0
+    own_mix: tuple = ()
 
     def prints_of(self, limits):
         """Where limits of this medium stand in the print, zones. A film's move with its development, so that they print alike
@@ -86,7 +87,7 @@ class Medium:
         """
         if not self.mixes_channels:
             return glass_chain(self.response, light, filters)
-        return mixed_chain(self.channel_mix)
+        return mixed_chain(self.channel_mix, self.own_mix)
 
     def is_blocked_by(self, light, filters):
         """Whether coloured glass passes hardly any light that this medium sees: red glass before film that is blind to red."""
@@ -107,6 +108,7 @@ def medium(
     headroom=None,
     footroom=None,
     channel_mix=None,
+    own_mix=(),
     reciprocity=None,
     developments=(),
     tone=(0.0, 0.0, 0.0),
@@ -118,7 +120,7 @@ def medium(
     kind: one of KINDS. iso: exact speed. response: a response class; film without one is general panchromatic, a
     sensor without one is a colour sensor. dependable, outer: (low, high) zones. headroom, footroom: stops from middle
     grey to clipping and to the loss of texture; they set the outer limits. channel_mix: of a colour sensor. reciprocity,
-    developments, developed, push_stops: of a film. tone: of a setup, see Medium. Raises CoreError where limits contradict.
+    developments, developed, push_stops: of a film. own_mix: of a raw file. tone: of a setup, see Medium. Raises CoreError where limits contradict.
     """
     if response is None and kind in ("film", "slide"):
         response = "general panchromatic"
@@ -137,6 +139,8 @@ def medium(
     )
     if kind == "film":
         made = replace(made, developed=developed, push_stops=push_stops)
+    if kind == "digital raw" and made.mixes_channels:
+        made = replace(made, own_mix=tuple(own_mix))
     return made.with_tone(tone) if any(tone) else made
 
 

@@ -22,7 +22,14 @@ from dimgrey.core.planning.development import (
 from dimgrey.core.planning.media import texture
 from dimgrey.core.planning.placing import AFTER, BEFORE, IN_THE_PRINT, Hold, Placement, place, usual_hold
 from dimgrey.core.planning.prints import Print, Printing
-from dimgrey.core.planning.spread import development_for, light_of, range_stops, tone_shifts
+from dimgrey.core.planning.spread import (
+    development_for,
+    is_settled,
+    light_of,
+    range_stops,
+    shift_errors,
+    tone_shifts,
+)
 from dimgrey.core.planning.zones import ZONE_MAX, ZONE_MIN, zone_of
 
 DEFAULT_F_NUMBER = 8.0
@@ -34,7 +41,8 @@ class PlannedTone:
 
     zone: its light on the setting, before the filter. fall: its place on film or sensor, after the filter. held: the fall as
     the medium's limits see it, moved by the film's development as they are. print: the grey a viewer will see of it.
-    texture: what the medium keeps of it there.
+    texture: what the medium keeps of it there. error_stops: how far its shift may be off. settled: it was read through the glass.
+    held_back_stops, polarized_stops: what a graduated filter and a polarizer take from it alone.
     """
 
     name: str
@@ -47,6 +55,10 @@ class PlannedTone:
     print: Print
     texture: str
     needs_texture: bool
+    error_stops: float = 0.0
+    settled: bool = False
+    held_back_stops: float = 0.0
+    polarized_stops: float = 0.0
 
     @property
     def printed(self):
@@ -142,7 +154,7 @@ def plan(brief):
     exposure ``EV(setting) - filter stops - bellows stops``.
     """
     medium, chain = brief.medium, brief.medium.chain(brief.light, brief.coloured)
-    shifts = tone_shifts(brief, chain)
+    shifts, errors = tone_shifts(brief, chain), shift_errors(brief, chain)
     read = tuple(tone for tone in brief.tones if tone.evs)
     cost, bellows = filter_cost(brief), bellows_stops(brief.magnification)
     development = development_for(brief, read, shifts)
@@ -164,7 +176,7 @@ def plan(brief):
         corrected_seconds=corrected_seconds(seconds, medium.reciprocity if medium.is_film else None),
         rounding_stops=shutter.stops - aperture.stops + exposure_ev + math.log2(medium.iso / 100),
         tones=tuple(
-            _fallen(tone, light_of(brief, tone), placement.setting_ev100, shifts[tone.name], medium, printing)
+            _fallen(brief, tone, placement.setting_ev100, shifts[tone.name], errors[tone.name], printing)
             for tone in read
         ),
         range_stops=range_stops(brief, read, shifts),
@@ -263,9 +275,9 @@ def _camera_setting(brief, exposure_ev):
     return aperture, brief.shutter or ex.marked_time(seconds, increment), seconds
 
 
-def _fallen(tone, light, setting_ev100, shift, medium, printing):
-    """PlannedTone of a Tone. light: its EV100 before coloured glass. shift: stops, by filter and medium."""
-    zone = zone_of(light, setting_ev100)
+def _fallen(brief, tone, setting_ev100, shift, error, printing):
+    """PlannedTone of a Tone. shift: stops, by filter and medium. error: how far that may be off, stops."""
+    medium, zone = brief.medium, zone_of(light_of(brief, tone), setting_ev100)
     # Film that is rated over its speed gets less than its meter says.
     fall = zone + shift - medium.push_stops
     held = developed_zone(fall, printing.step)
@@ -280,6 +292,10 @@ def _fallen(tone, light, setting_ev100, shift, medium, printing):
         print=printing.print(fall),
         texture=texture(held, medium),
         needs_texture=tone.needs_texture,
+        error_stops=error,
+        settled=is_settled(brief, tone),
+        held_back_stops=brief.held_back_stops(tone),
+        polarized_stops=tone.polarized_stops,
     )
 
 

@@ -5,9 +5,9 @@ from dimgrey.core.planning.wishes import score
 
 
 def chain_as_json(chain):
-    """What a Chain is made of, as plain values: response, light and glass, or None for a camera's own mix."""
+    """What a Chain is made of, as plain values: response, light and glass, or a camera's mix."""
     if chain.through is None:
-        return None
+        return {"mix": [_tidy(w) for w in chain.weights], "bends": [list(point) for point in chain.bends]}
     response, light, filters = chain.through
     glass = [each if isinstance(each, str) else [list(point) for point in each] for each in filters]
     return {"response": response, "light": light, "filters": glass}
@@ -47,6 +47,7 @@ def plan_as_json(result, cautions=()):
                 "beyond_paper": tone.print.beyond,
                 "wish": spans.get(tone.name),
                 "texture": tone.texture,
+                "shift_error_stops": _tidy(tone.error_stops),
             }
             for tone in result.tones
         ],

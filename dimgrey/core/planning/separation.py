@@ -8,7 +8,7 @@ from dataclasses import dataclass, replace
 
 import numpy as np
 
-from dimgrey.core.colour.chain import CHANNEL_MIXES, error_stops, glass_chain, mixed_chain, noise_gain
+from dimgrey.core.colour.chain import CHANNEL_MIXES, glass_chain, mixed_chain, noise_gain_of
 from dimgrey.core.colour.filters import COLOURED
 from dimgrey.core.errors import CoreError
 from dimgrey.core.planning.brief import Glass
@@ -116,11 +116,14 @@ def colour_choices(result, pairs=None):
     """Every filter (or, for a colour sensor, every in-camera mix) on a scene, the best by its wishes first.
 
     result: a Plan. pairs: of Pair, to be told of; those suggested for its tones when None. Each is planned anew, with the
-    same placing, so that it says what the sheet will say once it is taken. Returns ColourChoice of each, "none" among them.
+    same placing, so that it says what the sheet will say once it is taken. Returns ColourChoice of each, "none" and the
+    present one among them.
     """
     pairs = suggested_pairs(result.tones) if pairs is None else tuple(pairs)
     base = _without(result)
     made = [choice_through(result, pairs, name, glass, base) for name, glass in _candidates(result.brief)]
+    if result.brief.colour_choice not in {choice.name for choice in made}:
+        made.append(_judged(result.brief.colour_choice, result, pairs, base))
     return tuple(sorted(made, key=lambda choice: choice.score.value))
 
 
@@ -130,8 +133,11 @@ def choice_through(result, pairs, name, glass, base=None):
     pairs: of Pair. glass: a coloured Glass, None for no filter, or for a colour sensor its mix. base: the plan without any
     filter, when it is at hand.
     """
-    base = base or _without(result)
-    planned = plan(_with(result.brief, glass))
+    return _judged(name, plan(_with(result.brief, glass)), pairs, base or _without(result))
+
+
+def _judged(name, planned, pairs, base):
+    """ColourChoice of a Plan. base: the same without any filter."""
     standing, before = ({tone.name: tone.printed for tone in each.tones} for each in (planned, base))
     merges = tuple(
         Pair(x, y)
@@ -142,15 +148,14 @@ def choice_through(result, pairs, name, glass, base=None):
     lost = tuple(
         tone.name for tone in planned.tones if tone.needs_texture and tone.texture == "lost" and tone.name in kept
     )
-    gain = noise_gain(planned.chain.weights) if planned.brief.medium.mixes_channels else 1.0
     parted = tuple(_parted(pair, standing, planned) for pair in pairs)
-    return ColourChoice(name, planned, parted, merges[:3], lost, gain, score(planned))
+    return ColourChoice(name, planned, parted, merges[:3], lost, noise_gain_of(planned.chain), score(planned))
 
 
 def _with(brief, glass):
     """The brief through another filter, or another mix of a colour sensor."""
     if brief.medium.mixes_channels:
-        return replace(brief, medium=replace(brief.medium, channel_mix=glass or "none"))
+        return replace(brief, medium=replace(brief.medium, channel_mix=glass or "none", own_mix=()))
     others = tuple(each for each in brief.filters if not each.is_coloured)
     return replace(brief, filters=(glass, *others) if glass else others)
 
@@ -170,11 +175,7 @@ def _candidates(brief):
 def _parted(pair, standing, planned):
     apart = standing[pair.a] - standing[pair.b]
     l_star = [shown_lightness(standing[name] - MIDDLE) for name in (pair.a, pair.b)]
-    errors = [
-        error_stops(planned.chain, tone.colour, sky=tone.role == "sky")
-        for tone in planned.brief.tones
-        if tone.name in (pair.a, pair.b) and tone.colour is not None
-    ]
+    errors = [tone.error_stops for tone in planned.tones if tone.name in (pair.a, pair.b)]
     return Parted(
         pair, float(apart), float(l_star[0] - l_star[1]), parting(apart), math.hypot(*errors) if errors else 0.0
     )

@@ -2,8 +2,11 @@
 
 from dataclasses import dataclass
 
-from dimgrey.core.colour.chain import LUMINANCE, glass_chain, tone_shift_stops
+from dimgrey.core.colour.chain import LUMINANCE, error_stops, glass_chain, tone_shift_stops
 from dimgrey.core.planning.development import Development, development_step, format_development, reach_of, row_for
+
+SOFT_STOPS = 1 / 3
+"""Expected error of a shift from which a print has a soft edge, and a reading through the glass is asked for."""
 
 
 def tone_shifts(brief, chain):
@@ -11,16 +14,45 @@ def tone_shifts(brief, chain):
 
     chain: the Chain from colour to grey that is looked through.
     """
-    meter = glass_chain("eye", brief.light, brief.coloured if brief.through_filter else ())
-    shift = lambda tone: tone_shift_stops(
-        chain, tone.colour, LUMINANCE if tone.of_picture else meter, sky=tone.role == "sky"
-    )
-    return {tone.name: 0.0 if tone.colour is None else shift(tone) for tone in brief.tones}
+    return {tone.name: _shift(brief, tone, chain) for tone in brief.tones}
+
+
+def _shift(brief, tone, chain):
+    """Stops of one tone. A reading through the glass governs: it has seen what the table can only expect."""
+    meter = meter_of(brief, tone)
+    rest = 0.0 if tone.colour is None else tone_shift_stops(chain, tone.colour, meter, sky=tone.is_sky)
+    if not is_settled(brief, tone):
+        return rest
+    seen = tone.through_ev100 + meter.stops  # as bright as without glass, for a neutral
+    return seen - light_of(brief, tone) + rest
+
+
+def is_settled(brief, tone):
+    """Whether a Tone was read through the coloured glass on the lens, which this medium sees as a meter does."""
+    return bool(tone.through_evs and brief.coloured and tone.evs) and not brief.medium.mixes_channels
+
+
+def meter_of(brief, tone):
+    """Chain of what read a Tone: the eye's, through the glass where it was read so, or the picture itself."""
+    if is_settled(brief, tone) or (brief.through_filter and not tone.of_picture):
+        return glass_chain("eye", brief.light, brief.coloured)
+    return LUMINANCE if tone.of_picture else glass_chain("eye", brief.light)
+
+
+def shift_errors(brief, chain):
+    """name -> how far the shift of each tone may be off, stops."""
+    return {
+        tone.name: 0.0
+        if tone.colour is None
+        else error_stops(chain, tone.colour, meter_of(brief, tone), sky=tone.is_sky)
+        for tone in brief.tones
+    }
 
 
 def light_of(brief, tone):
-    """EV100 of a read Tone as it reaches the coloured glass: a graduated filter holds the sky back before anything else."""
-    return tone.ev100 - (brief.graduated_stops if tone.role == "sky" else 0.0)
+    """EV100 of a read Tone as it reaches the coloured glass: a graduated filter and a polarizer hold the sky back, and a polarizer
+    reflections, before anything else."""
+    return tone.ev100 - brief.held_back_stops(tone) - tone.polarized_stops
 
 
 @dataclass(frozen=True)

@@ -9,7 +9,7 @@ import re
 from dataclasses import dataclass, field
 from functools import lru_cache
 
-from dimgrey.core.colour.chain import noise_gain
+from dimgrey.core.colour.chain import noise_gain_of
 from dimgrey.core.errors import Unreadable
 from dimgrey.core.planning.zones import ZONE_MAX, ZONE_MIN, format_zone, parse_zone
 
@@ -123,7 +123,7 @@ def score(plan):
     prints = {tone.name: tone.printed for tone in plan.tones}
     measured = ((wish, wish.missed_by(prints)) for wish in wishes_of(plan.brief))
     costs = {"light": LIGHT_COST * max(plan.filter_cost.stops, 0.0)}
-    gain = noise_gain(plan.chain.weights) if plan.brief.medium.mixes_channels else 1.0
+    gain = noise_gain_of(plan.chain)
     if gain > 1:
         costs["noise"] = NOISE_COST * math.log2(gain)
     if gain > HALO_GAIN:
@@ -207,7 +207,7 @@ def _named(brief, text):
     """Tones that a text names, in its order, one for each word; of several with that word the subject, else the first."""
     found = []
     for word in _words(text):
-        fitting = [tone for tone in brief.tones if _stem(word) in _stems_of(tone.name)]
+        fitting = [tone for tone in brief.tones if tone.named and _stem(word) in _stems_of(tone.name)]
         fitting.sort(key=lambda tone: tone.role not in ("subject", "skin"))
         if fitting and fitting[0] not in found:
             found.append(fitting[0])

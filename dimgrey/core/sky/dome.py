@@ -105,7 +105,7 @@ def directions(across, up, tilt_deg, focal_mm, width_mm, height_mm):
 
 
 def frame_direction(across, up, heading_deg, tilt_deg, focal_mm, width_mm, height_mm):
-    """Direction in which one point of a frame looks; as `directions`, turned to the heading."""
+    """Direction in which one point of a frame looks, turned to the heading. across, up and the others: as in `directions`."""
     altitude, turn = directions(across, up, tilt_deg, focal_mm, width_mm, height_mm)
     return Direction(float(altitude), (heading_deg + float(turn)) % 360)
 

@@ -9,14 +9,13 @@ from functools import lru_cache
 
 from dimgrey.core.colour.filters import COLOURED
 from dimgrey.core.errors import CoreError
+from dimgrey.core.picture.overhead import LONG_SIDE_MM, SHORT_SIDE_MM, Polarized
 from dimgrey.core.sky import dome
 from dimgrey.core.sky.clock import as_day, julian_date, local_moment, parse_clock, require_day, zone_named
 from dimgrey.core.sky.conditions import Conditions
 from dimgrey.core.sky.light import light_from, shadow_length, sun_near_frame
 from dimgrey.core.sky.skytone import SkyTone, overcast_stops, sky_tone
 from dimgrey.core.sky.sun import sun_position
-
-LONG_SIDE_MM, SHORT_SIDE_MM = 36.0, 24.0
 
 
 @dataclass(frozen=True)
@@ -107,6 +106,29 @@ def frame_sky(document, place, conditions, focal_35mm, upright=False, chain=None
     if heading is None:
         return FrameSky(**facts)
     return FrameSky(**facts, **_in_frame(document, heading, altitude, azimuth, conditions, focal_35mm, upright, chain))
+
+
+def polarized_frame(document, place, conditions, focal_35mm, upright=False):
+    """Polarized of a Document with a polarizer on its lens, or None: without one, without sun or heading, under a closed sky.
+
+    place: PlacePart. conditions: Conditions of the hour. focal_35mm, upright: as in `frame_sky`.
+    """
+    heading = document.view.heading_deg
+    if heading is None or all(glass.name != "polarizer" for glass in document.filters):
+        return None
+    jd, _ = planned_moment(place, document.view)
+    p_max = dome.P_MAX[conditions.air]
+    if jd is None or not p_max:
+        return None
+    altitude, azimuth = sun_over(jd, place.latitude_deg, place.longitude_deg)
+    if altitude <= 0:
+        return None
+    # As exact as an address carries it, so that tones and picture are darkened alike.
+    exact = lambda value: round(value, 2)
+    turn = (azimuth - heading + 180) % 360 - 180
+    return Polarized(
+        exact(altitude), exact(turn), exact(document.view.tilt_deg or 0.0), exact(focal_35mm), upright, p_max
+    )
 
 
 def _in_frame(document, heading, altitude, azimuth, conditions, focal_35mm, upright, chain):

@@ -11,7 +11,7 @@ from dimgrey.core.errors import CoreError
 from dimgrey.core.measure.notation import parse_speed, parse_stops
 from dimgrey.core.planning.development import format_development
 from dimgrey.core.planning.media import KINDS
-from dimgrey.scenes import actions
+from dimgrey.scenes import actions, meansactions
 from dimgrey.scenes.acts import Act, ActForm
 from dimgrey.scenes.sheet.part import Part
 from dimgrey.web.forms import CoreField, choices, text_input
@@ -207,7 +207,7 @@ PART = Part(
     line=_line,
     editor=lambda situation, forms, mark: {"form": forms["camera"], "kit": forms["kit"]},
     acts={
-        "kit": Act(KitForm, lambda scene, form, by: actions.use_kit(scene, by, form.names())),
+        "kit": Act(KitForm, lambda scene, form, by: meansactions.use_kit(scene, by, form.names())),
         "camera": Act(
             CameraForm, lambda scene, form, by: actions.set_parts(scene, by, "camera and medium", **form.parts())
         ),

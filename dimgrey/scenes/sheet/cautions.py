@@ -2,7 +2,7 @@
 
 from django import forms
 
-from dimgrey.scenes import actions
+from dimgrey.scenes import meansactions
 from dimgrey.scenes.acts import Act, ActForm
 from dimgrey.scenes.sheet.part import Part
 from dimgrey.web.forms import choices
@@ -26,5 +26,9 @@ PART = Part(
     line=_line,
     opens="",
     shown=lambda situation: bool(situation.cautions),
-    acts={"remedy": Act(RemedyForm, lambda scene, form, by: actions.take_remedy(scene, by, form.cleaned_data["code"]))},
+    acts={
+        "remedy": Act(
+            RemedyForm, lambda scene, form, by: meansactions.take_remedy(scene, by, form.cleaned_data["code"])
+        )
+    },
 )

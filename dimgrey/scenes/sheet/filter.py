@@ -10,8 +10,9 @@ from dimgrey.core.errors import CoreError
 from dimgrey.core.measure.notation import parse_stops
 from dimgrey.core.measure.stops import counted_stops
 from dimgrey.core.planning import explain
-from dimgrey.scenes import actions
+from dimgrey.scenes import actions, meansactions
 from dimgrey.scenes.acts import Act, ActForm
+from dimgrey.scenes.mixing import mix_curve, takes_own_mix
 from dimgrey.scenes.sheet.part import Part
 from dimgrey.web.forms import CoreField, choices, text_input
 
@@ -53,10 +54,20 @@ class ColouredForm(ActForm):
         widget=text_input("computed", decimal=True),
     )
 
+    edge = forms.FloatField(
+        min_value=0,
+        max_value=100,
+        required=False,
+        label="Its edge, % from the top",
+        widget=text_input("sky alone", decimal=True),
+    )
+
     def first(self, situation):
         filters = situation.document.filters
         coloured = next((glass for glass in filters if glass.name in COLOURED), None)
         found = {"filter": coloured.name, "factor": _number(coloured.factor)} if coloured else {}
+        edges = [glass.edge * 100 for glass in filters if glass.edge is not None]
+        found |= {"edge": _number(edges[0])} if edges else {}
         return found | {glass.name: _number(grey_stops(glass)) for glass in filters if glass.name in GREY}
 
     @property
@@ -71,7 +82,8 @@ class ColouredForm(ActForm):
         for name, glass in GREY.items():
             if data[name]:
                 stops = round(glass.steps[0], 4) if data[name] is True else float(data[name])
-                found.append(GlassPart(name, stops=stops))
+                edge = None if data["edge"] is None or not glass.over_sky else round(data["edge"] / 100, 3)
+                found.append(GlassPart(name, stops=stops, edge=edge))
         return tuple(found)
 
 
@@ -99,6 +111,27 @@ class KitFilterForm(ActForm):
             self.fields["filter"].widget = forms.Select(
                 {"class": "form-select", "id": "kit-filter"}, [("", "choose"), *names]
             )
+
+
+class BendForm(ActForm):
+    """One tone pulled lighter or darker by the own mix of a raw file."""
+
+    tone = forms.CharField(max_length=60, label="Pull")
+    stops = CoreField(
+        lambda text: parse_stops(text, "stops"), required=True, label="lighter by, stops", widget=text_input("-1")
+    )
+    follow = forms.BooleanField(required=False, label="others follow")
+
+    ids = {"tone": "bend-tone", "stops": "bend-stops", "follow": "bend-follow"}
+
+    def __init__(self, data=None, document=None, situation=None):
+        super().__init__(data, document, situation)
+        names = [tone.name for tone in self.document.tones if tone.colour]
+        self.fields["tone"].widget = forms.Select({"class": "form-select", "id": "bend-tone"}, choices(names))
+
+    def bend(self):
+        data = self.cleaned_data
+        return {"name": data["tone"], "stops": data["stops"], "hold": not data["follow"]}
 
 
 class ColourChoiceForm(ActForm):
@@ -129,7 +162,12 @@ def _line(situation):
 
 
 def _editor(situation, forms, mark):
-    return {"form": forms["filter"], "kit": forms["kit-filter"] if situation.kit_names["filter"] else None}
+    return {
+        "form": forms["filter"],
+        "kit": forms["kit-filter"] if situation.kit_names["filter"] else None,
+        "graduated": any(GREY[glass.name].over_sky for glass in situation.document.filters if glass.name in GREY),
+        "mix": {"form": forms["bend"], "curve": mix_curve(situation)} if takes_own_mix(situation.document) else None,
+    }
 
 
 PART = Part(
@@ -144,10 +182,13 @@ PART = Part(
             FilterForm, lambda scene, form, by: actions.set_parts(scene, by, "filter", filters=form.filters())
         ),
         "kit-filter": Act(
-            KitFilterForm, lambda scene, form, by: actions.use_kit_filter(scene, by, form.cleaned_data["filter"])
+            KitFilterForm, lambda scene, form, by: meansactions.use_kit_filter(scene, by, form.cleaned_data["filter"])
         ),
+        "bend": Act(BendForm, lambda scene, form, by: meansactions.bend_mix(scene, by, **form.bend())),
+        "level": Act(ActForm, lambda scene, form, by: meansactions.level_mix(scene, by)),
         "colour-choice": Act(
-            ColourChoiceForm, lambda scene, form, by: actions.use_colour_choice(scene, by, form.cleaned_data["choice"])
+            ColourChoiceForm,
+            lambda scene, form, by: meansactions.use_colour_choice(scene, by, form.cleaned_data["choice"]),
         ),
     },
 )

@@ -4,7 +4,7 @@ from django import forms
 
 from dimgrey.core.document import wishing
 from dimgrey.core.document.doubts import doubt_about
-from dimgrey.core.document.read import needs_texture
+from dimgrey.core.document.readtones import glass_in_front, needs_texture
 from dimgrey.core.document.tones import Reading
 from dimgrey.core.errors import CoreError
 from dimgrey.core.measure.notation import parse_stops
@@ -51,6 +51,7 @@ class ReadingForm(MarkForm):
         widget=text_input("12⅓ or 1/125 f/8", autocomplete="off"),
     )
     kind = forms.ChoiceField(choices=choices(TYPED_KINDS), required=False)
+    through = forms.BooleanField(required=False, label="through the filter")
     replace = forms.BooleanField(required=False)
     others = forms.BooleanField(required=False)
     sure = forms.BooleanField(required=False)
@@ -62,6 +63,8 @@ class ReadingForm(MarkForm):
         data = super().clean()
         if data.get("reading") and data.get("kind"):
             data["reading"]["kind"] = data["kind"]
+        if data.get("reading") and data.get("through"):
+            data["reading"]["through"] = glass_in_front(self.document)
         # What was typed in the field and sent later is kept as it is: nobody is there to answer.
         settled = data.get("replace") or data.get("others") or data.get("sure") or data.get("at")
         if data.get("reading") and data.get("mark") and not settled:
@@ -99,6 +102,12 @@ class ToneForm(MarkForm):
     name = forms.CharField(max_length=60, label="Name", widget=text_input(list="tone-names"))
     role = forms.ChoiceField(choices=choices(ROLES), required=False, label="It is the")
     texture = forms.ChoiceField(choices=[("needed", "must stay"), ("free", "may go")], required=False, label="Texture")
+    lit = forms.ChoiceField(
+        choices=[("", "not said"), ("lit", "lit"), ("unlit", "unlit")], required=False, label="Light"
+    )
+    glare = forms.FloatField(
+        min_value=0, max_value=2, required=False, label="Polarizer takes, stops", widget=text_input("0", decimal=True)
+    )
 
     def described(self):
         """What was changed; a default that still stands is not written down as if it had been chosen."""
@@ -109,7 +118,17 @@ class ToneForm(MarkForm):
         shown = tone and ("needed" if needs_texture(tone, self.document) else "free")
         if data["texture"] and data["texture"] != shown:
             found["texture"] = data["texture"]
+        if "lit" in self.data:
+            found["lit"] = data["lit"] or None
+        if "glare" in self.data:
+            found["glare_stops"] = data["glare"] or 0.0
         return found
+
+
+class GuessForm(ActForm):
+    """A tone whose guessed name and role are taken; all tones without a mark."""
+
+    mark = forms.CharField(max_length=2, required=False)
 
 
 class ShiftForm(ActForm):
@@ -171,6 +190,7 @@ def _line(situation):
         "range": range_line(situation),
         "why_range": explain.why_range(situation.plan) if situation.plan else "",
         "usual_names": USUAL_NAMES,
+        "guesses": any(tone.guessed for tone in situation.document.tones),
     }
 
 
@@ -180,14 +200,24 @@ def _editor(situation, forms, mark):
         return {"add": forms["add-tone"], "estimate": forms["estimate"], "shift": forms["shift"]}
     tone = next(row for row in situation.tone_rows if row.mark == mark)
     described = ToneForm(situation=situation, document=situation.document)
-    described.initial = {"name": tone.name, "role": tone.role, "texture": "needed" if tone.needs_texture else "free"}
-    for name in ("name", "role", "texture"):
+    described.initial = {
+        "name": tone.name,
+        "role": tone.role,
+        "texture": "needed" if tone.needs_texture else "free",
+        "lit": tone.entry.lit or "",
+        "glare": f"{tone.entry.glare_stops:g}" if tone.entry.glare_stops else "",
+    }
+    for name in ("name", "role", "texture", "lit", "glare"):
         described.fields[name].widget.attrs["id"] = f"{name}-{mark}"
     read = forms["read"]
     read.fields["reading"].widget.attrs["id"] = f"read-{mark}"
     wish = forms["wish"]
     wish.fields["wish"].widget.attrs["id"] = f"wish-{mark}"
+    read.fields["through"].widget.attrs["id"] = f"through-{mark}"
+    has_polarizer = any(glass.name == "polarizer" for glass in situation.document.filters)
     return {
+        "glass": "" if situation.brief.medium.mixes_channels else glass_in_front(situation.document),
+        "glare": has_polarizer and tone.role != "sky",
         "usual": _usual(tone, situation.words),
         "tone": tone,
         "read": read,
@@ -237,6 +267,7 @@ PART = Part(
             ToneForm,
             lambda scene, form, by: actions.describe_tone(scene, by, form.cleaned_data["mark"], **form.described()),
         ),
+        "take-guess": Act(GuessForm, _do(actions.take_guesses, "mark")),
         "drop-tone": Act(MarkForm, _do(actions.drop_tone, "mark")),
         "shift": Act(ShiftForm, _do(actions.shift_light, "stops")),
     },

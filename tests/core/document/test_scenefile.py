@@ -8,7 +8,8 @@ from hypothesis import strategies as st
 
 from dimgrey.core.cautions.every import cautions_of
 from dimgrey.core.document import scenefile
-from dimgrey.core.document.read import brief_of, linear_colour
+from dimgrey.core.document.read import brief_of
+from dimgrey.core.document.readtones import linear_colour
 from dimgrey.core.document.schema import DocumentError
 from dimgrey.core.planning.plan import plan
 from dimgrey.core.planning.planfile import plan_as_json
@@ -34,7 +35,7 @@ EXAMPLE = {
 MISTAKES = [
     # what goes in beside format and version, the sentence that comes out
     ({"tons": []}, "tons: unknown key. Known here: format, version, title, intent, wanted, view, crop, pairs, notes, increment, light, light_note, medium, meter, tones, placing, filters, lens, camera, bracket, needs, kit, setup."),
-    ({"version": 4}, "version: this program reads versions 1, 2 and 3 (got 4)."),
+    ({"version": 5}, "version: this program reads versions 1, 2, 3 and 4 (got 5)."),
     ({"format": "other"}, 'format: must be "dimgrey-scene" (got "other").'),
     ({"tones": [{"ev100": 5}]}, "tones[0].name: missing."),
     ({"tones": [{"name": "a", "nam": 1}]}, "tones[0].nam: unknown key. Known here: name, mark, role, ev100, readings, colour, texture, at."),
@@ -100,6 +101,7 @@ class Example(SimpleTestCase):
                 "beyond_paper": 0,
                 "wish": None,
                 "texture": "full",
+                "shift_error_stops": 0.0,
             },
         )
         self.assertIn(("range-exceeds-medium", "lime wall"), [(c["code"], c["tone"]) for c in result["cautions"]])

@@ -217,7 +217,7 @@ class Explanations(SimpleTestCase):
         self.assertIn("Setting EV 11 − filter 1.52 = EV 9.48", explain.why_exposure(result))
         self.assertIn("Brightest minus darkest texture, after the filters: 4 stops", explain.why_range(result))
         self.assertIn(
-            "5 + EV 12 − setting 11 = 6 (VI); filter and medium −0.24: falls on 5.76 (V⅔)",
+            "5 + EV 12 − setting 11 = 6 (VI); filter and medium −0.24 ± 0.03: falls on 5.76 (V⅔)",
             explain.why_tone(result.tones[0], result),
         )
 

@@ -34,7 +34,7 @@ from dimgrey.kit.actions import import_items  # noqa: E402
 from dimgrey.kit.queries import items_of  # noqa: E402
 from dimgrey.outings.actions import create_outing  # noqa: E402
 from dimgrey.people.actions import local_person  # noqa: E402
-from dimgrey.scenes import actions  # noqa: E402
+from dimgrey.scenes import actions, meansactions  # noqa: E402
 from dimgrey.secondlook.actions import add_picture, create_batch, decide  # noqa: E402
 
 
@@ -68,7 +68,7 @@ def make(out):
     scene = actions.type_reading(scene, None, "B", {"shutter": "1/125", "aperture": "f/11", "iso": "100"})
     scene = actions.describe_tone(scene, None, "A", name="kiln wall", role="highlight")
     scene = actions.place_tone(scene, None, "A", 7)
-    scene = actions.use_setup(scene, None, setups.scene_part(setups.setups_of(person.pk).first()), "softer")
+    scene = meansactions.use_setup(scene, None, setups.scene_part(setups.setups_of(person.pk).first()), "softer")
     scene = actions.shift_light(scene, None, -0.3333)
     scene = actions.undo(scene, None)
     log_frame(person, scene.pk, new_token(), note="as kept", exposed_at=datetime(2026, 9, 1, 10, tzinfo=UTC))

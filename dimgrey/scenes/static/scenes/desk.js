@@ -1,6 +1,7 @@
 // The desk's parts: acts go to the server one after another, and its fragments come back to their places.
 import { stage } from "./stage.js";
 import { rail } from "./rail.js";
+import { lasso } from "./lasso.js";
 import { pad } from "./pad.js";
 import { timer } from "./timer.js";
 
@@ -137,6 +138,7 @@ document.addEventListener("alpine:init", () => {
       keepOpen();
       stage(desk, openTone);
       rail(desk);
+      lasso(desk);
       keys();
       refreshFoot();
       for (const form of document.querySelectorAll("form[data-token]")) addToken(form);

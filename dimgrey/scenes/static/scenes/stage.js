@@ -140,7 +140,8 @@ export function stage(desk, openTone) {
     if (name === "colour") return [state.colour, ""];
     if (name === "squeeze") return [state.looks[SQUEEZES[squeeze]], ""];
     if (name === "contours") return [state.grey, state.contours];
-    if (name === "twins" || name === "eye") return [state.grey, `${state.over.replace("KIND", name)}?${state.stamp}`];
+    if (["twins", "eye", "sky"].includes(name))
+      return [state.grey, `${state.over.replace("KIND", name)}?${state.stamp}`];
     return [state.grey, ""];
   }
 
@@ -186,6 +187,8 @@ export function stage(desk, openTone) {
       return;
     if (viewKeys[event.key]) show(viewKeys[event.key]);
   });
+
+  document.addEventListener("sky:show", () => show(shown === "sky" ? "grey" : "sky"));
 
   // Two choices under a divider: what is right of it is seen through the other one.
   const other = document.getElementById("other"),

@@ -16,13 +16,13 @@ from dimgrey.core.document.schema import DocumentError
 from dimgrey.core.errors import CoreError
 from dimgrey.core.planning.plan import plan
 from dimgrey.core.planning.planfile import plan_as_json
-from dimgrey.light.sky import sky_over
+from dimgrey.light.sky import polarized_over, sky_over
 
 
 def planned(text):
     """The plan of a scene file's text as plain values. Raises CoreError."""
     document = load(text)
-    result = plan(brief_of(document))
+    result = plan(brief_of(document, polarized_over(document, None, None)))
     sky = sky_over(document, None, None, result)
     return plan_as_json(result, cautions_of(result, sky.seen if sky else None))
 

@@ -1,0 +1,358 @@
+"""Glass counts everywhere: sky area, polarizer, graduated filter, a reading through the filter, guesses, the own mix."""
+
+import json
+import math
+
+import numpy as np
+
+from dimgrey.core.colour.encoding import grey8_of_lightness, luminance
+from dimgrey.core.document.plainform import document_of
+from dimgrey.core.picture.display import display_table
+from dimgrey.core.planning.brief import Glass
+from dimgrey.core.planning.prints import curve_for, shown_lightness
+from dimgrey.core.planning.separation import choice_through
+from dimgrey.means.bench import bench_of
+from dimgrey.means.camera_views import camera_before
+from dimgrey.outings.actions import create_outing
+from dimgrey.pictures import store
+from dimgrey.scenes import actions, meansactions
+from dimgrey.scenes.models import Scene
+from dimgrey.scenes.situation import Situation
+from tests.documents import document
+from tests.helpers import PageTest, scene_with_picture
+
+SKY, BRICK, CLOUD, IVY = (0.30, 0.45, 1.0), (0.30, 0.08, 0.06), (1.5, 1.5, 1.5), (0.086, 0.228, 0.057)
+PLACE = {
+    "latitude_deg": 50.0, "longitude_deg": 0.0, "date": "2026-06-21", "zone": "UTC",
+    "weather": {"cloud_percent": 0, "visibility_km": 40},
+}  # fmt: skip
+AT = {"sky": (0.3, 0.2), "cloud": (0.75, 0.15), "brick": (0.3, 0.75), "ivy": (0.75, 0.75)}
+COLOURS = {"sky": SKY, "cloud": CLOUD, "brick": BRICK, "ivy": IVY}
+ROLES = {"sky": "sky", "cloud": "highlight", "brick": "subject", "ivy": "background"}
+
+
+def light(height=120, width=180):
+    """Sky with a cloud over brick and ivy, linear light."""
+    linear = np.empty((height, width, 3), np.float32)
+    linear[: height // 2], linear[height // 2 :, : width // 2], linear[height // 2 :, width // 2 :] = SKY, BRICK, IVY
+    linear[8:30, 120:165] = CLOUD
+    return linear
+
+
+def tones(*names):
+    stops = lambda name: round(float(np.log2(luminance(COLOURS[name]) / 0.18)), 4)
+    return [
+        {
+            "name": name, "mark": "ABCD"[k], "role": ROLES[name], "texture": "needed", "at": list(AT[name]),
+            "colour": list(COLOURS[name]), "readings": [{"kind": "picture", "stops": stops(name), "ev100": 12 + stops(name)}],
+        }
+        for k, name in enumerate(names or COLOURS)
+    ]  # fmt: skip
+
+
+def at_pin(situation, name):
+    """8-bit grey of the picture under a tone's pin."""
+    shown = situation.rendering
+    table = display_table(shown.stops, shown.slope, curve_for(shown.kind), shown.development, tone=shown.tone)
+    picture = store.grey(situation.picture.path, shown.chain, table, shown.overhead)
+    height, width = picture.shape
+    x, y = AT[name]
+    return int(picture[int(y * height), int(x * width)])
+
+
+def at_print(situation, name):
+    """8-bit grey of the rail at a tone's print."""
+    tone = next(t for t in situation.plan.tones if t.name == name)
+    return int(grey8_of_lightness(shown_lightness(tone.printed - 5)))
+
+
+class GlassTest(PageTest):
+    def scene(self, **parts):
+        placing = {"school": "known tone", "tone": "brick", "zone": 4}
+        made = {"tones": tones(), "placing": placing, "place": PLACE} | parts
+        made["view"] = {"heading_deg": 0.0, "time": "12:00", "tilt_deg": 10.0}
+        return scene_with_picture(
+            self.person,
+            document(**{"title": "Yard", "medium": {"kind": "film", "iso": 100, "developed": 0}, **made}),
+            light(),
+            "yard",
+        )
+
+    def printed(self, scene):
+        return {tone.name: tone.printed for tone in Situation(scene).plan.tones}
+
+
+class Truth(GlassTest):
+    def test_rail_and_picture_agree_under_every_glass(self):
+        for filters in (
+            [], [{"name": "red"}], [{"name": "polarizer"}], [{"name": "orange"}, {"name": "polarizer"}],
+            [{"name": "graduated", "stops": 2, "edge": 0.5}], [{"name": "deep red"}, {"name": "graduated", "stops": 1, "edge": 0.4}],
+        ):  # fmt: skip
+            situation = Situation(self.scene(filters=filters))
+            for name in COLOURS:
+                with self.subTest(str(filters), tone=name):
+                    self.assertLessEqual(abs(at_pin(situation, name) - at_print(situation, name)), 2)
+            self.assertEqual(situation.pins_apart, {})
+
+    def test_the_polarizer_darkens_the_sky_alone_and_by_the_sun(self):
+        without, polarized = self.printed(self.scene()), self.printed(self.scene(filters=[{"name": "polarizer"}]))
+        self.assertLess(polarized["sky"], without["sky"] - 0.5)
+        self.assertAlmostEqual(polarized["cloud"], without["cloud"], places=6)
+        closed = {**PLACE, "weather": {"cloud_percent": 100, "visibility_km": 20}}
+        overcast = self.printed(self.scene(filters=[{"name": "polarizer"}], place=closed))
+        self.assertAlmostEqual(overcast["sky"], without["sky"], places=6)
+        unknown = self.printed(self.scene(filters=[{"name": "polarizer"}], place=None))
+        self.assertAlmostEqual(unknown["sky"], without["sky"], places=6)
+
+    def test_reflections_lose_what_was_said(self):
+        wet = tones()
+        wet[3]["glare_stops"] = 1.0
+        plain, through = (
+            self.printed(self.scene(tones=wet)),
+            self.printed(self.scene(tones=wet, filters=[{"name": "polarizer"}])),
+        )
+        self.assertAlmostEqual(through["ivy"], plain["ivy"] - 1, places=3)
+        self.assertIn("D", Situation(self.scene(tones=wet, filters=[{"name": "polarizer"}])).pins_apart)
+
+    def test_forecast_and_card_have_the_value_that_was_read(self):
+        for filters in ([], [{"name": "polarizer"}], [{"name": "graduated", "stops": 2, "edge": 0.5}, {"name": "red"}]):
+            situation = Situation(self.scene(filters=filters))
+            sky = next(t for t in situation.plan.tones if t.name == "sky")
+            with self.subTest(str(filters)):
+                self.assertIn("as read", situation.sky.zone)
+                self.assertIn(situation.words.printed(sky.print), situation.sky.zone)
+                self.assertIn(
+                    situation.words.printed(sky.print),
+                    self.client.get(f"/scenes/{situation.scene.pk}/card").content.decode(),
+                )
+
+    def test_graduated_glass_without_an_edge_says_that_the_picture_does_not_show_it(self):
+        apart = Situation(self.scene(filters=[{"name": "graduated", "stops": 2}])).pins_apart
+        self.assertEqual(set(apart), {"A"})
+        self.assertIn("where the graduated filter has its edge is not said", apart["A"])
+
+    def test_parting_and_bench_count_the_polarizer(self):
+        scene = self.scene(filters=[{"name": "polarizer"}, {"name": "orange"}])
+        situation = Situation(scene)
+        choice = choice_through(situation.plan, (), "red", Glass("red"))
+        self.assertLess(choice.standing["sky"], self.printed(self.scene(filters=[{"name": "red"}]))["sky"] - 0.5)
+        words = bench_of(situation, self.person).on_lens
+        self.assertEqual(words, "On the lens: polarizer, orange. Another choice takes the orange off; polarizer stays.")
+        self.assertEqual(bench_of(Situation(self.scene()), self.person).on_lens, "Nothing is on the lens.")
+
+    def test_the_simulated_camera_looks_through_the_glass(self):
+        """What it shows of the pins is what was planned, with glass and without."""
+        for filters in (
+            [],
+            [{"name": "nd", "stops": 6}],
+            [{"name": "polarizer"}],
+            [{"name": "graduated", "stops": 2, "edge": 0.5}],
+        ):
+            scene = self.scene(filters=filters, medium={"kind": "digital file", "iso": 100})
+            situation = Situation(scene)
+            answer = self.client.post(f"/scenes/{scene.pk}/shoot", {})
+            shot = answer.context["shot"]["compared"]["rows"]
+            with self.subTest(str(filters)):
+                self.assertEqual(len(shot), 4)
+                for row in shot:
+                    self.assertLess(abs(float(row["off"].replace("−", "-"))), 0.35, row)
+        self.assertIsNone(camera_before(situation)._glass.chain)
+
+
+class SkyArea(GlassTest):
+    def sky_of(self, scene):
+        return self.printed(scene)["sky"], at_pin(Situation(scene), "sky")
+
+    def test_drawn_none_and_found(self):
+        scene = self.scene(filters=[{"name": "deep red"}, {"name": "polarizer"}])
+        page = self.client.get(f"/scenes/{scene.pk}/")
+        self.assertContains(page, "Found: 4")
+        _, before = self.sky_of(scene)
+        self.act(scene, "sky", area="none")
+        scene = Scene.objects.get(pk=scene.pk)
+        _, as_object = self.sky_of(scene)
+        self.assertNotEqual(before, as_object)
+        self.assertIn("sky area of the picture does not hold this tone", Situation(scene).pins_apart.get("A", ""))
+        self.act(scene, "sky", area="drawn", outline="0 0,1 0,1 0.5,0 0.5")
+        scene = Scene.objects.get(pk=scene.pk)
+        self.assertEqual(scene.document.sky.outline[2], (1.0, 0.5))
+        self.assertEqual(self.sky_of(scene)[1], before)
+        drawn = self.client.get(f"/scenes/{scene.pk}/sky-over.svg")
+        self.assertContains(drawn, "url(#sky)")
+
+    def test_bad_areas_are_refused_with_a_sentence(self):
+        scene = self.scene()
+        for values, words in (
+            ({"area": "drawn"}, "draw round the sky"),
+            ({"area": "drawn", "outline": "0 0,1 1"}, "3 to 60 corners"),
+            ({"area": "drawn", "outline": "a b,c"}, "not an outline"),
+            ({"area": "drawn", "outline": "nan nan,0 1,1 1,1 0"}, "fractions of the picture"),
+            ({"area": "everywhere"}, "everywhere"),
+        ):
+            with self.subTest(values):
+                self.assertContains(self.act(scene, "sky", open="edit-sky", **values), words, status_code=422)
+        self.act(scene, "sky", area="drawn", outline="0 0,1 0,1 1,0 1")
+        self.assertContains(self.client.get(f"/scenes/{scene.pk}/"), "Drawn by hand: 100 %")
+
+    def act(self, scene, verb, **values):
+        return self.client.post(f"/scenes/{scene.pk}/do/{verb}", values, headers={"HX-Request": "true"})
+
+
+class Settled(GlassTest):
+    def test_a_reading_through_the_filter_governs_its_tone_while_that_filter_is_on(self):
+        scene = self.scene(
+            filters=[{"name": "deep red"}], medium={"kind": "film", "iso": 100, "response": "extended red"}
+        )
+        before = {tone.name: tone for tone in Situation(scene).plan.tones}
+        self.assertFalse(before["ivy"].settled)
+        actions.type_reading(scene, None, "D", {"ev100": 4.0, "through": "deep red"})
+        situation = Situation(Scene.objects.get(pk=scene.pk))
+        ivy = next(tone for tone in situation.plan.tones if tone.name == "ivy")
+        self.assertTrue(ivy.settled)
+        self.assertEqual(ivy.zone, before["ivy"].zone)
+        self.assertNotAlmostEqual(ivy.fall, before["ivy"].fall, places=2)
+        self.assertLess(ivy.error_stops, before["ivy"].error_stops)
+        self.assertIn("as read through the filter", next(r for r in situation.tone_rows if r.mark == "D").why)
+        self.assertIn("read through the filter", situation.pins_apart["D"])
+        meansactions.use_colour_choice(scene, None, "yellow")
+        other = next(t for t in Situation(Scene.objects.get(pk=scene.pk)).plan.tones if t.name == "ivy")
+        self.assertFalse(other.settled)
+
+    def test_the_reading_says_what_the_table_says_where_the_table_is_right(self):
+        """A meter behind glass sees a neutral darker by its own factor; such a reading moves nothing."""
+        from dimgrey.core.colour.chain import glass_chain
+
+        grey = [
+            {
+                "name": "card",
+                "mark": "A",
+                "role": "other",
+                "texture": "needed",
+                "colour": [0.18, 0.18, 0.18],
+                "readings": [{"ev100": 12}],
+            }
+        ]
+        scene = self.scene(
+            tones=grey, placing={"school": "known tone", "tone": "card", "zone": 5}, filters=[{"name": "orange"}]
+        )
+        through = 12 - glass_chain("eye", "D55", ("orange",)).stops
+        actions.type_reading(scene, None, "A", {"ev100": round(through, 4), "through": "orange"})
+        card = Situation(Scene.objects.get(pk=scene.pk)).plan.tones[0]
+        self.assertAlmostEqual(card.fall, 5, places=3)
+        self.assertAlmostEqual(card.ev100, 12, places=6)
+
+    def test_the_sheet_offers_it_where_the_grey_is_unsure(self):
+        violet = tones("brick")
+        violet += [
+            {**violet[0], "name": "violet cloth", "mark": "B", "role": "background", "colour": [0.11, 0.03, 0.16]}
+        ]
+        scene = self.scene(
+            tones=violet,
+            filters=[{"name": "deep red"}],
+            medium={"kind": "film", "iso": 100, "response": "extended red"},
+        )
+        row = next(r for r in Situation(scene).tone_rows if r.mark == "B")
+        self.assertIn("Read it through the deep red filter", row.unsure)
+        page = self.client.get(f"/scenes/{scene.pk}/").content.decode()
+        self.assertIn('class="soft"', page)
+        sure = next(r for r in Situation(self.scene()).tone_rows if r.mark == "B")
+        self.assertEqual(sure.unsure, "")
+
+    def test_a_tone_read_through_the_glass_alone_has_a_place(self):
+        only = [{**tones("ivy")[0], "readings": [{"ev100": 6.0, "through": "orange"}]}]
+        scene = self.scene(
+            tones=only,
+            placing={"school": "known tone", "tone": "ivy", "zone": 4, "hold": "after filter"},
+            filters=[{"name": "orange"}],
+        )
+        tone = Situation(scene).plan.tones[0]
+        self.assertTrue(tone.settled)
+        self.assertAlmostEqual(tone.fall, 4, places=6)
+
+
+class Guesses(GlassTest):
+    def test_a_guess_drives_nothing_until_it_is_taken(self):
+        outing = create_outing(self.person, "Day")
+        scene = self.scene(tones=[], placing={}, intent="The sky shall be dark, the brick light.")
+        self.assertIsNotNone(outing)
+        for name in ("sky", "brick"):
+            actions.pin_tone(scene, None, *AT[name])
+        scene = Scene.objects.get(pk=scene.pk)
+        self.assertEqual([tone.guessed for tone in scene.document.tones], [("name", "role")] * 2)
+        guessed = Situation(scene)
+        self.assertEqual({tone.role for tone in guessed.brief.tones}, {"other"})
+        self.assertFalse([wish for wish in guessed.wishes if wish.span])
+        page = self.client.get(f"/scenes/{scene.pk}/")
+        self.assertContains(page, "All are right")
+        self.assertContains(page, "sky?")
+        actions.take_guesses(scene, None)
+        taken = Situation(Scene.objects.get(pk=scene.pk))
+        self.assertIn("sky", {tone.role for tone in taken.brief.tones})
+        self.assertTrue([wish for wish in taken.wishes if wish.span])
+        self.assertNotContains(self.client.get(f"/scenes/{scene.pk}/"), "All are right")
+
+    def test_a_name_that_is_typed_and_a_role_that_is_chosen_are_no_guess_any_more(self):
+        scene = self.scene(tones=[], placing={})
+        actions.pin_tone(scene, None, *AT["sky"])
+        actions.describe_tone(scene, None, "A", name="north sky")
+        self.assertEqual(Scene.objects.get(pk=scene.pk).document.tones[0].guessed, ("role",))
+        actions.describe_tone(scene, None, "A", role="sky")
+        self.assertEqual(Scene.objects.get(pk=scene.pk).document.tones[0].guessed, ())
+
+    def test_a_sky_is_looked_at_as_daylight_even_while_it_is_a_guess(self):
+        scene = self.scene(tones=[], placing={}, filters=[{"name": "red"}])
+        for name in ("sky", "brick"):
+            actions.pin_tone(scene, None, *AT[name])
+        self.assertEqual(Situation(Scene.objects.get(pk=scene.pk)).pins_apart, {})
+
+
+class Mixes(GlassTest):
+    def raw(self, **parts):
+        return self.scene(medium={"kind": "digital raw", "iso": 100}, **parts)
+
+    def test_bending_moves_the_tone_and_the_picture_together(self):
+        scene = self.raw()
+        before = self.printed(scene)
+        meansactions.bend_mix(scene, None, "sky", -1.0)
+        situation = Situation(Scene.objects.get(pk=scene.pk))
+        after = {tone.name: tone.printed for tone in situation.plan.tones}
+        self.assertLess(after["sky"], before["sky"] - 0.6)
+        self.assertAlmostEqual(after["ivy"], before["ivy"], delta=0.1)
+        for name in COLOURS:
+            self.assertLessEqual(abs(at_pin(situation, name) - at_print(situation, name)), 2)
+        self.assertIn("own mix", situation.brief.colour_choice)
+        card = self.client.get(f"/scenes/{scene.pk}/card").content.decode()
+        self.assertIn("own mix over the plain mix", card)
+        exported = json.loads(self.client.get(f"/scenes/{scene.pk}/scene.json").content)
+        self.assertEqual(document_of(exported), situation.document)
+        meansactions.level_mix(scene, None)
+        self.assertEqual(self.printed(Scene.objects.get(pk=scene.pk)), before)
+
+    def test_what_a_curve_cannot_do_is_said_in_the_editor(self):
+        scene = self.raw()
+        answer = self.client.post(
+            f"/scenes/{scene.pk}/do/bend",
+            {"tone": "cloud", "stops": "1", "open": "edit-filter"},
+            headers={"HX-Request": "true"},
+        )
+        self.assertContains(answer, "hardly a colour", status_code=422)
+        film = self.scene()
+        refused = self.client.post(
+            f"/scenes/{film.pk}/do/bend", {"tone": "sky", "stops": "1"}, headers={"HX-Request": "true"}
+        )
+        self.assertContains(refused, "Only a raw file", status_code=422)
+        for stops in ("", "x", "9", "1e9"):
+            with self.subTest(stops):
+                bad = self.client.post(
+                    f"/scenes/{scene.pk}/do/bend", {"tone": "sky", "stops": stops}, headers={"HX-Request": "true"}
+                )
+                self.assertEqual(bad.status_code, 422)
+
+    def test_the_editor_draws_the_curve_with_the_tones_on_it(self):
+        scene = self.raw()
+        meansactions.bend_mix(scene, None, "sky", 1.0)
+        page = self.client.get(f"/scenes/{scene.pk}/edit/filter")
+        self.assertContains(page, "mix-curve")
+        self.assertContains(page, "Noise ×")
+        self.assertNotContains(self.client.get(f"/scenes/{self.scene().pk}/edit/filter"), "mix-curve")
+        self.assertTrue(math.isfinite(Situation(Scene.objects.get(pk=scene.pk)).plan.tones[0].printed))
