@@ -1,6 +1,7 @@
 """What pages read of the kit."""
 
 from dimgrey.core.document.kit import KINDS
+from dimgrey.core.measure.surfaces import Surface
 from dimgrey.kit.models import Item, KeptSetup
 
 _COUNTERS = []
@@ -47,6 +48,12 @@ def cameras_of(person):
     """Digital cameras of a person that are in use; 1 query."""
     rows = Item.objects.owned_by(person).filter(kind="camera", retired=False)
     return [row for row in rows if row.item.senses != "film"]
+
+
+def surfaces_of(owner_id):
+    """Surfaces that a person added to the usual ones; 1 query."""
+    rows = Item.objects.filter(owner_id=owner_id, kind="surface", retired=False)
+    return tuple(Surface(row.name, (row.name.lower(),), float(row.item.zone)) for row in rows)
 
 
 def setups_of(person):

@@ -15,7 +15,14 @@ from dimgrey.people import owned
 from dimgrey.web.answers import attached
 from dimgrey.web.forms import sent
 
-TITLES = {"camera": "Cameras", "lens": "Lenses", "film": "Films", "filter": "Filters", "meter": "Meters"}
+TITLES = {
+    "camera": "Cameras",
+    "lens": "Lenses",
+    "film": "Films",
+    "filter": "Filters",
+    "meter": "Meters",
+    "surface": "Surfaces",
+}
 of_mine = owned.of_mine(queries.item_of, "item")
 
 

@@ -17,10 +17,12 @@ from dimgrey.core.planning.media import medium, texture
 from dimgrey.core.planning.prints import Printing
 from dimgrey.core.planning.separation import parting
 from dimgrey.core.planning.spread import tone_shifts
+from dimgrey.core.planning.wishes import score_of
 from dimgrey.core.planning.zones import MIDDLE, ZONES
 from dimgrey.pictures import store
 from dimgrey.scenes.seeing import measured_light
 
+TOLD_ZONES = 1 / 6
 CURVE_WIDTH, CURVE_HEIGHT = 400.0, 260.0
 SHOWN_STOPS = 5.5
 """The curve is drawn from so far below middle grey to so far above."""
@@ -125,11 +127,21 @@ def _dot(mark, zone, tone, measured):
     }
 
 
+def _wishes(result, made, printed):
+    """How a setup's in-camera file stands to the wishes: the score of what is shown, and what is missed most."""
+    judged = score_of(result.brief, printed, mixed_chain(made.filter))
+    missed = max(judged.missed, key=lambda each: each[1], default=None)
+    worst = f", misses {missed[0].words} by {missed[1]:.1f}" if missed and missed[1] > TOLD_ZONES else ""
+    return f"score {judged.value:.2f}{worst}"
+
+
 def _facts(situation, tone_map, zones, made):
     """Separation, balance and lost ends of the picture through the setup."""
     facts, result = [], situation.plan
     printing = Printing("digital file", 0, made.tone)
     printed = {name: printing.print(zone).zone for name, zone in zones.items()}
+    if result is not None:
+        facts.append(("Wishes", _wishes(result, made, printed)))
     if result and len(printed) > 1:
         pairs = situation.pairs
         said = [f"{pair.a} / {pair.b} {parting(printed[pair.a] - printed[pair.b])}" for pair in pairs[:3]]

@@ -6,7 +6,8 @@ from django.template.loader import render_to_string
 from django.urls import reverse
 
 from dimgrey.core.document.scale import ring_radius
-from dimgrey.core.measure.stops import INCREMENTS
+from dimgrey.core.measure.stops import INCREMENTS, format_stops
+from dimgrey.core.measure.surfaces import surface_named
 from dimgrey.core.picture.crop import guide_lines
 from dimgrey.core.planning.separation import candidate_chains
 from dimgrey.pictures.addresses import addresses_squeezed, addresses_through, key_of
@@ -74,6 +75,13 @@ class Desk:
     @property
     def tones(self):
         return self.situation.tone_rows
+
+    def _usual(self, row):
+        """Where a surface of a tone's name usually goes, for the pad: "usually VII, +2"; "" when the name means none."""
+        surface = surface_named(row.name, self.situation.own_surfaces)
+        if surface is None or "name" in row.entry.guessed:
+            return ""
+        return f"usually {self.situation.words.zone(surface.zone)}, {format_stops(surface.compensation_stops, signed=True)}"
 
     @property
     def pins(self):
@@ -184,7 +192,7 @@ class Desk:
             "undoLabel": self.scene.head.label if self.scene.head else "",
             "redoLabel": self.child.label if self.child else "",
             "scaleLine": self.scale_line,
-            "tones": [{"mark": t.mark, "name": t.name, "ev": t.ev} for t in self.tones],
+            "tones": [{"mark": t.mark, "name": t.name, "ev": t.ev, "usual": self._usual(t)} for t in self.tones],
         }
 
 

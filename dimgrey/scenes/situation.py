@@ -16,7 +16,7 @@ from dimgrey.core.planning.remedies import remedies
 from dimgrey.core.planning.schools import SCHOOLS
 from dimgrey.core.planning.separation import Pair, suggested_pairs
 from dimgrey.core.planning.wishes import wishes_of
-from dimgrey.kit.queries import offered
+from dimgrey.kit.queries import offered, surfaces_of
 from dimgrey.light.sky import sky_over
 from dimgrey.pictures.addresses import Rendering, colour_address, grey_address
 from dimgrey.scenes.pins import pins_apart
@@ -106,6 +106,11 @@ class Situation:
     def kit_names(self):
         """kind -> names on offer; 1 query."""
         return offered(self.scene.owner_id)
+
+    @cached_property
+    def own_surfaces(self):
+        """Surface of each that the person added; 1 query."""
+        return surfaces_of(self.scene.owner_id)
 
     @cached_property
     def crop(self):

@@ -356,3 +356,33 @@ class Mixes(GlassTest):
         self.assertContains(page, "Noise ×")
         self.assertNotContains(self.client.get(f"/scenes/{self.scene().pk}/edit/filter"), "mix-curve")
         self.assertTrue(math.isfinite(Situation(Scene.objects.get(pk=scene.pk)).plan.tones[0].printed))
+
+
+class OwnSurfaces(GlassTest):
+    def test_a_surface_of_the_kit_is_told_in_the_editor_and_on_the_pad(self):
+        scene = self.scene()
+        actions.describe_tone(scene, None, "C", name="glaze brick")
+        editor = f"/scenes/{scene.pk}/edit/tone-C"
+        self.assertNotContains(self.client.get(editor), "usually goes on")
+        answer = self.client.post("/kit/new/surface", {"name": "Glaze brick", "zone": "3.5"})
+        self.assertIn(answer.status_code, (200, 302))
+        self.assertContains(self.client.get(editor), "Glaze brick usually goes on III")
+        self.assertContains(self.client.get(f"/scenes/{scene.pk}/"), "usually III")
+
+
+class Orders(GlassTest):
+    def test_an_order_of_two_tones_is_set_with_one_act_and_shown(self):
+        scene = self.scene()
+        sent = {"lighter": "brick", "darker": "sky", "zones": "2", "open": "edit-intent"}
+        answer = self.client.post(f"/scenes/{scene.pk}/do/order", sent, headers={"HX-Request": "true"})
+        self.assertContains(answer, "brick over sky by 2")
+        for zones in ("0", "11", "x", ""):
+            with self.subTest(zones):
+                bad = self.client.post(
+                    f"/scenes/{scene.pk}/do/order", {**sent, "zones": zones}, headers={"HX-Request": "true"}
+                )
+                self.assertEqual(bad.status_code, 422)
+        twice = self.client.post(
+            f"/scenes/{scene.pk}/do/order", {**sent, "darker": "brick"}, headers={"HX-Request": "true"}
+        )
+        self.assertEqual(twice.status_code, 422)

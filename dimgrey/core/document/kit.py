@@ -17,7 +17,7 @@ from dimgrey.core.measure.stops import INCREMENTS, written_aperture, written_tim
 from dimgrey.core.planning.development import development_table
 from dimgrey.core.planning.media import FOOTROOM_STOPS, HEADROOM_STOPS, medium
 
-KINDS = ("camera", "lens", "film", "filter", "meter")
+KINDS = ("camera", "lens", "film", "filter", "meter", "surface")
 SENSES = ("film", "colour sensor", "monochrome sensor")
 OWN = "own spectrum"
 GLASS = (*COLOURED, *GREY, OWN)
@@ -99,6 +99,9 @@ FIELDS = {
         _number("constant", "Constant K or C", 5, 500, 12.5, "", "12.5 or 14 reflected, 250 flat or 330 dome incident"),
         _number("calibration_stops", "Calibration offset", -3, 3, 0.0, "stops", "added to every reading"),
         _number("card_stops", "Card offset", -1, 1, 0.0, "stops", "for readings of a grey card; up to half a stop differs by school"),
+    ),
+    "surface": (
+        _number("zone", "Usually goes on zone", 0, 10, 5.0, "", "VII is 7; a tone whose name holds the name of this surface is told so"),
     ),
 }  # fmt: skip
 ROWS = ("table", "limits", "development", "spectrum")

@@ -1,11 +1,11 @@
-"""The open kit format "dimgrey-kit", version 1: from text to checked items, and back. Prose: docs/kit-file.md."""
+"""The open kit format "dimgrey-kit", version 2 (1 had no surfaces): from text to checked items, and back. Prose: docs/kit-file.md."""
 
 import json
 
 from dimgrey.core.document.kit import KitError, check
 from dimgrey.core.document.schema import DocumentError, check_shape, parsed
 
-FORMAT, VERSION = "dimgrey-kit", 1
+FORMAT, VERSION = "dimgrey-kit", 2
 MAX_BYTES = 4_000_000
 MOST_MISTAKES = 40
 OF_THE_ITEM = ("kind", "name", "retired")

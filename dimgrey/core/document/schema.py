@@ -13,7 +13,7 @@ from dimgrey.core.document.parts import shape_of
 from dimgrey.core.document.upgrade import VERSION, VERSIONS
 from dimgrey.core.errors import CoreError
 
-READABLE = {"scene": VERSIONS, "kit": (1,), "setup": (1,)}
+READABLE = {"scene": VERSIONS, "kit": (1, 2), "setup": (1,)}
 """Versions of each kind of file that can be read, rising; the last is the one that is written."""
 DIALECT = "https://json-schema.org/draft/2020-12/schema"
 

@@ -31,6 +31,16 @@ def with_wishes_taken(document):
     )
 
 
+def with_order(document, lighter, darker, zones):
+    """One tone is to print lighter than another, in front of the orders set before.
+
+    lighter, darker: names of tones. zones: by how much. Raises CoreError for a name that is not there, or twice the same.
+    """
+    require_pairs(document.names, [(lighter, darker)])
+    kept = [order for order in document.orders if {order.lighter, order.darker} != {lighter, darker}]
+    return replace(document, orders=(OrderPart(lighter, darker, round(zones, 4)), *kept)[:MAX_PAIRS])
+
+
 def without_wishes(document):
     """No wish of tones or orders any more; those that words suggest are suggested again."""
     tones = tuple(replace(tone, wish=None) for tone in document.tones)

@@ -43,10 +43,10 @@ SURFACES = (
 )
 
 
-def surface_named(name):
-    """The Surface that a tone's name means, or None.
+def surface_named(name, own=()):
+    """The Surface that a tone's name means, or None. own: Surface of each that a person added; they come first.
 
     >>> surface_named("white wall, left").zone, surface_named("blue door")
     (7.0, None)
     """
-    return next((surface for surface in SURFACES if mentions(name, surface.words)), None)
+    return next((surface for surface in (*own, *SURFACES) if mentions(name, surface.words)), None)

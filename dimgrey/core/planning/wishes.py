@@ -120,14 +120,8 @@ def wishes_of(brief):
 
 def score(plan):
     """Score of a Plan against the wishes of its brief."""
-    prints = {tone.name: tone.printed for tone in plan.tones}
-    measured = ((wish, wish.missed_by(prints)) for wish in wishes_of(plan.brief))
-    costs = {"light": LIGHT_COST * max(plan.filter_cost.stops, 0.0)}
-    gain = noise_gain_of(plan.chain)
-    if gain > 1:
-        costs["noise"] = NOISE_COST * math.log2(gain)
-    if gain > HALO_GAIN:
-        costs["halos"] = HALO_COST
+    made = score_of(plan.brief, {tone.name: tone.printed for tone in plan.tones}, plan.chain)
+    costs = {"light": LIGHT_COST * max(plan.filter_cost.stops, 0.0), **made.costs}
     low, high = plan.brief.medium.outer
     lost = [
         max(tone.held - high, low - tone.held, 0.0)
@@ -136,6 +130,20 @@ def score(plan):
     ]
     if lost:
         costs["lost texture"] = sum(LOST_COST + by**2 for by in lost)
+    return Score(made.missed, costs)
+
+
+def score_of(brief, prints, chain):
+    """Score of prints against the wishes of a Brief, with what the mix costs and without light and texture.
+
+    prints: tone name -> zone. chain: the Chain that they were seen through.
+    """
+    measured = ((wish, wish.missed_by(prints)) for wish in wishes_of(brief))
+    costs, gain = {}, noise_gain_of(chain)
+    if gain > 1:
+        costs["noise"] = NOISE_COST * math.log2(gain)
+    if gain > HALO_GAIN:
+        costs["halos"] = HALO_COST
     return Score(tuple((wish, zones) for wish, zones in measured if zones is not None), costs)
 
 

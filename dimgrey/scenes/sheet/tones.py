@@ -218,7 +218,7 @@ def _editor(situation, forms, mark):
     return {
         "glass": "" if situation.brief.medium.mixes_channels else glass_in_front(situation.document),
         "glare": has_polarizer and tone.role != "sky",
-        "usual": _usual(tone, situation.words),
+        "usual": _usual(tone, situation),
         "tone": tone,
         "read": read,
         "form": described,
@@ -227,13 +227,13 @@ def _editor(situation, forms, mark):
     }
 
 
-def _usual(tone, words):
-    """Where a surface of this name usually goes, in words, "" when the name means none."""
-    surface = surface_named(tone.name)
+def _usual(tone, situation):
+    """Where a surface of this name usually goes, in words, "" when the name means none or is a guess."""
+    surface = None if "name" in tone.entry.guessed else surface_named(tone.name, situation.own_surfaces)
     if surface is None:
         return ""
-    stops = format_stops(surface.compensation_stops, signed=True)
-    return f"{surface.name[:1].upper()}{surface.name[1:]} usually goes on {words.zone(surface.zone)}, {stops} from what the meter says."
+    name, zone = f"{surface.name[:1].upper()}{surface.name[1:]}", situation.words.zone(surface.zone)
+    return f"{name} usually goes on {zone}, {format_stops(surface.compensation_stops, signed=True)} from what the meter says."
 
 
 def _do(function, *names):

@@ -55,7 +55,7 @@ class Items(SimpleTestCase):
             ("filter", {"glass": "purple"}, "glass: must be one of"),
             ("meter", {"spot_deg": "wide"}, "spot_deg: Spot is a number (got wide)."),
             ("meter", {"colour": "red"}, "colour: unknown key. Known here: measures"),
-            ("boat", {}, "kind: must be one of camera, lens, film, filter, meter (got boat)."),
+            ("boat", {}, "kind: must be one of camera, lens, film, filter, meter, surface (got boat)."),
         ):  # fmt: skip
             with self.subTest(sentence):
                 found = mistakes_of(kind, **values)
@@ -155,7 +155,7 @@ class OpenFormat(SimpleTestCase):
             (text([{"kind": "lens", "name": "a"}] * 10_000), "items: must have at most 2000 items (got 10000)."),
             (text("many"), 'items: must be a list (got "many").'),
             ("{", "The file is not JSON"),
-            ('{"format": "dimgrey-kit", "version": 2}', "version: this program reads version 1 (got 2)."),
+            ('{"format": "dimgrey-kit", "version": 3}', "version: this program reads versions 1 and 2 (got 3)."),
             ("[" * 100_000, "The file is not JSON"),
         ):
             with self.subTest(sentence), self.assertRaises(kit.KitError) as caught:

@@ -182,7 +182,7 @@ class Printed(SimpleTestCase):
                 self.assertEqual(json.loads(out.getvalue()), made)
 
     def test_a_version_that_is_not_there(self):
-        with self.assertRaisesMessage(CommandError, "There is no version 9 of the kit file; known: 1."):
+        with self.assertRaisesMessage(CommandError, "There is no version 9 of the kit file; known: 1, 2."):
             call_command("schema", "kit", version_of_file=9)
 
     def test_what_a_key_is_for_is_said_beside_its_shape(self):

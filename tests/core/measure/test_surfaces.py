@@ -2,7 +2,7 @@
 
 from django.test import SimpleTestCase
 
-from dimgrey.core.measure.surfaces import SURFACES, surface_named
+from dimgrey.core.measure.surfaces import SURFACES, Surface, surface_named
 
 
 class Surfaces(SimpleTestCase):
@@ -14,6 +14,12 @@ class Surfaces(SimpleTestCase):
     def test_a_name_that_means_no_surface(self):
         for name in ("blue door", "tone 1", "glass", ""):
             self.assertIsNone(surface_named(name))
+
+    def test_own_surfaces_come_first(self):
+        own = (Surface("glaze white", ("glaze white",), 7 + 2 / 3), Surface("grass", ("grass",), 4.5))
+        self.assertEqual(surface_named("glaze white bowl", own).zone, 7 + 2 / 3)
+        self.assertEqual(surface_named("grass, front", own).zone, 4.5)
+        self.assertEqual(surface_named("grass, front").zone, 5)
 
     def test_each_is_found_by_its_own_words_and_lies_on_the_scale(self):
         for surface in SURFACES:

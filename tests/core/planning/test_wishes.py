@@ -13,6 +13,7 @@ from dimgrey.core.planning.advice import advice
 from dimgrey.core.planning.brief import Brief, Glass, PlacingChoice, Tone
 from dimgrey.core.planning.media import medium
 from dimgrey.core.planning.plan import plan
+from dimgrey.core.planning.remedies import remedies
 from dimgrey.core.planning.separation import colour_choices
 from dimgrey.core.planning.wishes import Order, Score, Wish
 from tests.documents import document
@@ -237,3 +238,59 @@ class Edits(SimpleTestCase):
         self.assertEqual(renamed.orders[0].darker, "evening sky")
         self.assertEqual(edits.without_tone(taken, "B").orders, ())
         self.assertEqual(wishing.with_wish(taken, "C", (1.0, 2.0)).tone("C").wish, (1.0, 2.0))
+
+
+class WaysOut(SimpleTestCase):
+    """A way out is judged by the same score, and silent where it costs a wish."""
+
+    def codes(self, **parts):
+        return [way.code for way in remedies(plan(kiln(**parts)))]
+
+    def test_a_graduated_filter_is_named_for_a_bright_sky_and_not_against_a_wish_for_a_light_one(self):
+        bright = lambda **more: (
+            Tone("kiln", "subject", (11.0,), BRICK),
+            Tone("ground", "shadow", (9.0,), GREY),
+            Tone("north sky", "sky", (16.0,), (0.4, 0.45, 0.6), **more),
+        )
+        roll = medium("film", developed=0)
+        self.assertIn("graduated", self.codes(tones=bright(), intent="", medium=roll))
+        light = self.codes(tones=bright(wish=(8.5, 10)), intent="", medium=roll)
+        self.assertNotIn("graduated", light)
+        dark = self.codes(tones=bright(wish=(5, 7)), intent="", medium=roll)
+        self.assertIn("graduated", dark)
+
+    def test_softening_is_not_named_where_it_takes_an_order_away(self):
+        tones = (
+            Tone("jug", "subject", (13.2,), GREY),
+            Tone("wall", "background", (8.0,), GREY),
+            Tone("lamp", "highlight", (16.2,), GREY),
+        )
+        file = medium("digital file")
+        choice = PlacingChoice("known tone", "jug", 6)
+        self.assertIn("contrast", self.codes(tones=tones, intent="", medium=file, choice=choice))
+        wished = (Order("jug", "wall", 5.5),)
+        self.assertNotIn("contrast", self.codes(tones=tones, intent="", medium=file, choice=choice, orders=wished))
+
+    def test_neither_the_subject_nor_what_is_wished_with_texture_is_given_up(self):
+        tones = lambda role, **more: (
+            Tone("ground", "shadow", (8.0,), GREY),
+            Tone("cup", "other", (11.0,), GREY),
+            Tone("cloth", role, (16.5,), GREY, **more),
+        )
+        held = medium("film", developed=0)
+        self.assertIn("let-go", self.codes(tones=tones("highlight"), intent="", medium=held))
+        self.assertNotIn("let-go", self.codes(tones=tones("subject"), intent="", medium=held))
+        self.assertNotIn("let-go", self.codes(tones=tones("highlight", wish=(6, 8)), intent="", medium=held))
+        self.assertIn("let-go", self.codes(tones=tones("highlight", wish=(8, 10)), intent="", medium=held))
+
+
+class SingleOrders(SimpleTestCase):
+    def test_one_order_is_set_in_front_and_replaces_the_other_way_round(self):
+        written = document(tones=[{"name": "kiln"}, {"name": "sky"}, {"name": "ivy"}])
+        made = wishing.with_order(wishing.with_order(written, "sky", "kiln", 1), "kiln", "sky", 2)
+        self.assertEqual([(o.lighter, o.darker, o.zones) for o in made.orders], [("kiln", "sky", 2)])
+        more = wishing.with_order(made, "ivy", "sky", 0.5)
+        self.assertEqual(len(more.orders), 2)
+        for pair in (("kiln", "kiln"), ("kiln", "door")):
+            with self.subTest(pair), self.assertRaises(CoreError):
+                wishing.with_order(written, *pair, 1)

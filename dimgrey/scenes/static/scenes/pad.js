@@ -22,9 +22,9 @@ export function pad(desk) {
       return this.shown && this.tone ? `${this.tone.mark}  ${this.tone.name}` : "";
     },
     get hint() {
-      return this.shown && this.tone
-        ? `${this.at + 1} of ${this.tones.length}: hold the spot on it, now EV ${this.tone.ev}`
-        : "";
+      if (!this.shown || !this.tone) return "";
+      const usual = this.tone.usual ? `; ${this.tone.usual}` : "";
+      return `${this.at + 1} of ${this.tones.length}: hold the spot on it, now EV ${this.tone.ev}${usual}`;
     },
     get value() {
       return this.digits ? `${this.minus ? "-" : ""}${this.digits}${THIRDS[this.third]}` : "";
