@@ -6,7 +6,7 @@ from django.template.loader import render_to_string
 from django.urls import reverse
 
 from dimgrey.core.document.scale import ring_radius
-from dimgrey.core.measure.stops import INCREMENTS, format_stops
+from dimgrey.core.measure.stops import INCREMENTS
 from dimgrey.core.measure.surfaces import surface_named
 from dimgrey.core.picture.crop import guide_lines
 from dimgrey.core.planning.separation import candidate_chains
@@ -81,7 +81,7 @@ class Desk:
         surface = surface_named(row.name, self.situation.own_surfaces)
         if surface is None or "name" in row.entry.guessed:
             return ""
-        return f"usually {self.situation.words.zone(surface.zone)}, {format_stops(surface.compensation_stops, signed=True)}"
+        return "usually {}, {}".format(*self.situation.words.surface(surface))
 
     @property
     def pins(self):

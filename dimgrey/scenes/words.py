@@ -2,7 +2,8 @@
 
 from dataclasses import dataclass
 
-from dimgrey.core.planning.zones import format_tone
+from dimgrey.core.measure.stops import format_stops
+from dimgrey.core.planning.zones import MIDDLE, format_tone
 
 
 @dataclass(frozen=True)
@@ -14,6 +15,11 @@ class Words:
 
     def zone(self, zone):
         return format_tone(zone, self.labels, self.divisions)
+
+    def surface(self, surface):
+        """(zone, compensation) of a Surface, rounded once so that they agree: ("VII⅓", "+2⅓")."""
+        zone = round(surface.zone * self.divisions) / self.divisions
+        return self.zone(zone), format_stops(zone - MIDDLE, self.divisions, signed=True)
 
     def printed(self, print):
         """A Print: "VII⅓"; "<0" for what is blacker than the paper's black, ">X" for what is whiter than its white."""

@@ -2,15 +2,22 @@
 
 import json
 import math
+import uuid
+from dataclasses import replace
 
 import numpy as np
 
 from dimgrey.core.colour.encoding import grey8_of_lightness, luminance
 from dimgrey.core.document.plainform import document_of
+from dimgrey.core.measure.notation import parse_stops
+from dimgrey.core.measure.surfaces import SURFACES
 from dimgrey.core.picture.display import display_table
 from dimgrey.core.planning.brief import Glass
 from dimgrey.core.planning.prints import curve_for, shown_lightness
 from dimgrey.core.planning.separation import choice_through
+from dimgrey.core.planning.zones import parse_zone
+from dimgrey.frames.actions import log_frame
+from dimgrey.frames.queries import frames_of
 from dimgrey.means.bench import bench_of
 from dimgrey.means.camera_views import camera_before
 from dimgrey.outings.actions import create_outing
@@ -18,6 +25,7 @@ from dimgrey.pictures import store
 from dimgrey.scenes import actions, meansactions
 from dimgrey.scenes.models import Scene
 from dimgrey.scenes.situation import Situation
+from dimgrey.scenes.words import Words
 from tests.documents import document
 from tests.helpers import PageTest, scene_with_picture
 
@@ -386,3 +394,40 @@ class Orders(GlassTest):
             f"/scenes/{scene.pk}/do/order", {**sent, "darker": "brick"}, headers={"HX-Request": "true"}
         )
         self.assertEqual(twice.status_code, 422)
+
+    def test_zone_and_compensation_agree(self):
+        for divisions in (2, 3):
+            for surface in SURFACES:
+                zone, compensation = Words("zones", divisions).surface(surface)
+                self.assertAlmostEqual(
+                    parse_zone(zone) - 5, parse_stops(compensation, "stops"), places=3, msg=surface.name
+                )
+
+
+class BadInput(GlassTest):
+    def test_readings_of_all_kinds_mixed_are_kept_apart(self):
+        mixed = tones("brick")
+        mixed[0]["readings"] += [
+            {"kind": "spot", "ev100": 10.0}, {"kind": "grey card", "ev100": 10.4}, {"kind": "incident", "ev100": 12.0},
+            {"kind": "whole frame", "ev100": 10.2}, {"kind": "spot", "ev100": 7.5, "through": "red"},
+            {"kind": "spot", "ev100": 3.0, "through": "blue"},
+        ]  # fmt: skip
+        scene = self.scene(tones=mixed, filters=[{"name": "red"}])
+        tone = Situation(scene).brief.tones[0]
+        self.assertEqual(tone.evs, (10.0, 10.4, 10.2))
+        self.assertEqual((tone.incident, tone.through_evs), ((12.0,), (7.5,)))
+        self.assertFalse(tone.of_picture)
+        page = self.client.get(f"/scenes/{scene.pk}/edit/tone-A")
+        self.assertContains(page, "spot through blue")
+
+    def test_a_roll_whose_development_changes_leaves_its_frames_as_they_were(self):
+        scene = self.scene()
+        log_frame(self.person, scene, uuid.uuid4(), {})
+        before = frames_of(self.person)[0]
+        kept = (before.plan["development"], [tone["print"] for tone in before.plan["tones"]])
+        medium = replace(scene.document.medium, developed=-2)
+        scene = actions.set_parts(scene, None, "medium", medium=medium)
+        log_frame(self.person, scene, uuid.uuid4(), {})
+        first, second = sorted(frames_of(self.person), key=lambda frame: frame.pk)
+        self.assertEqual((first.plan["development"], [tone["print"] for tone in first.plan["tones"]]), kept)
+        self.assertEqual((first.plan["development"], second.plan["development"]), ("N", "N-2"))

@@ -232,8 +232,10 @@ def _usual(tone, situation):
     surface = None if "name" in tone.entry.guessed else surface_named(tone.name, situation.own_surfaces)
     if surface is None:
         return ""
-    name, zone = f"{surface.name[:1].upper()}{surface.name[1:]}", situation.words.zone(surface.zone)
-    return f"{name} usually goes on {zone}, {format_stops(surface.compensation_stops, signed=True)} from what the meter says."
+    zone, compensation = situation.words.surface(surface)
+    return (
+        f"{surface.name[:1].upper()}{surface.name[1:]} usually goes on {zone}, {compensation} from what the meter says."
+    )
 
 
 def _do(function, *names):

@@ -82,7 +82,9 @@ def _load_scene(person, outing, entry):
         scene = actions.pin_tone(scene, None, tone["px"][0] / width, tone["px"][1] / height)
         texture = tone.get("texture", "free" if tone["role"] == "other" else "needed")
         fields = {"name": tone["name"], "role": tone["role"], "texture": texture}
-        scene = actions.describe_tone(scene, None, scene.document.tones[-1].mark, **fields)
+        mark = scene.document.tones[-1].mark
+        scene = actions.describe_tone(scene, None, mark, **fields)
+        scene = actions.take_guesses(scene, None, mark)
     if "placing" in entry:
         scene = actions.set_parts(scene, None, "placing", placing=read_part(PlacingPart, entry["placing"]))
     return scene
