@@ -52,8 +52,8 @@ def cameras_of(person):
 
 def surfaces_of(owner_id):
     """Surfaces that a person added to the usual ones; 1 query."""
-    rows = Item.objects.filter(owner_id=owner_id, kind="surface", retired=False)
-    return tuple(Surface(row.name, (row.name.lower(),), float(row.item.zone)) for row in rows)
+    rows = Item.objects.filter(owner_id=owner_id, kind="surface", retired=False).values_list("name", "values__zone")
+    return tuple(Surface(name, (name.lower(),), float(zone)) for name, zone in rows)
 
 
 def setups_of(person):

@@ -221,7 +221,8 @@ def _flag(tone, text, marks, place, width, row, compact_row, flip, plan, words, 
     fall = place_percent(tone.fall)
     box = -width if flip else 0
     is_soft = tone.error_stops > SOFT_STOPS
-    ends = [place_percent(plan.printing.print(tone.fall + by).zone) for by in (-tone.error_stops, tone.error_stops)]
+    by = tone.error_stops
+    ends = [place_percent(plan.printing.print(tone.fall + off).zone) for off in (-by, by)] if is_soft else []
     return Flag(
         mark=marks.get(tone.name, ""),
         name=tone.name,

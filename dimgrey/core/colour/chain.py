@@ -13,7 +13,7 @@ from functools import lru_cache
 
 import numpy as np
 
-from dimgrey.core.colour.chromaticity import fine_colours, light_of, looked_up, refined, unlifted
+from dimgrey.core.colour.chromaticity import fine_colours, light_of, looked_up, refined
 from dimgrey.core.colour.encoding import LUMINANCE_WEIGHTS
 from dimgrey.core.colour.filters import transmittance
 from dimgrey.core.colour.known import expected_error, missed_of, table_of
@@ -170,9 +170,9 @@ def fine_gains(chain, sky=False):
     """
     # The luminance of the fine colours is 1, so that their grey is the gain.
     if chain.through is None:
-        gains = _mixed_grey(chain, unlifted(fine_colours()))
+        gains = _mixed_grey(chain, fine_colours())
     elif sky:
-        gains = np.maximum(unlifted(fine_colours()) @ np.asarray(sky_weights(chain.through)), LEAST_SKY)
+        gains = np.maximum(fine_colours() @ np.asarray(sky_weights(chain.through), np.float32), LEAST_SKY)
     else:
         gains = np.exp2(refined(_table(chain.through)))
     gains = np.maximum(gains, DARKEST_GREY).astype(np.float32)

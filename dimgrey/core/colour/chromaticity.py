@@ -16,6 +16,7 @@ NODES = 33
 """Nodes of a chain's table along x and along y."""
 FINE = 512
 """Steps of the fine places that pictures are looked up by: 16 between two nodes."""
+BLOCK = 1 << 17
 _WHOLE = 1 + 3 * FLOOR
 
 
@@ -60,27 +61,39 @@ def looked_up(table, linear):
 
 @lru_cache(maxsize=1)
 def fine_colours():
-    """A lifted colour at each fine place, luminance 1, shape (513 * 513, 3), read-only."""
+    """A colour at each fine place, the floor taken off and the luminance 1 with it, shape (513 * 513, 3), float32, read-only."""
     step = np.arange(FINE + 1) / FINE
-    made = colours_at(*np.meshgrid(step, step, indexing="ij")).reshape(-1, 3)
+    made = unlifted(colours_at(*np.meshgrid(step, step, indexing="ij")).reshape(-1, 3)).astype(np.float32)
     made.setflags(write=False)
     return made
 
 
 def refined(table):
-    """A table at every fine place, shape (513 * 513,): bilinear between its nodes."""
+    """A table at every fine place, shape (513 * 513,), float32: bilinear between its nodes."""
+    share = _shares()
+    return (share @ table.astype(np.float32) @ share.T).ravel()
+
+
+@lru_cache(maxsize=1)
+def _shares():
+    """How much of each node lies in each fine step along one side, shape (513, 33)."""
     at, step = np.linspace(0, 1, NODES), np.arange(FINE + 1) / FINE
-    along_y = np.stack([np.interp(step, at, row) for row in table])
-    return np.stack([np.interp(step, at, column) for column in along_y.T], axis=1).ravel()
+    return np.stack([np.interp(step, at, node) for node in np.eye(NODES)], axis=1).astype(np.float32)
 
 
 def light_and_places(planes):
     """(luminance, fine place) of a picture's pixels, float32 and int32. planes: linear sRGB, shape (3, ...). Each has shape (...)."""
-    r, g, b = (np.maximum(plane, 0, dtype=np.float32) for plane in planes)
-    floor = (r + g + b) * np.float32(FLOOR) + np.float32(1e-30)
-    r, g, b = r + floor, g + floor, b + floor
+    shape = planes.shape[1:]
+    flat = planes.reshape(3, -1)
+    light, place = np.empty(flat.shape[1], np.float32), np.empty(flat.shape[1], np.int32)
     kr, kg, kb = (np.float32(w / _WHOLE) for w in LUMINANCE_WEIGHTS)
-    place = (r / (r + g) * FINE + np.float32(0.5)).astype(np.int32)
-    place *= FINE + 1
-    place += (b / (b + g) * FINE + np.float32(0.5)).astype(np.int32)
-    return r * kr + g * kg + b * kb, place
+    for start in range(0, flat.shape[1], BLOCK):  # in parts, so that what is worked on stays small
+        part = slice(start, start + BLOCK)
+        r, g, b = np.maximum(flat[:, part], 0, dtype=np.float32)
+        floor = (r + g + b) * np.float32(FLOOR) + np.float32(1e-30)
+        r, g, b = r + floor, g + floor, b + floor
+        here = (r / (r + g) * FINE + np.float32(0.5)).astype(np.int32)
+        here *= FINE + 1
+        here += (b / (b + g) * FINE + np.float32(0.5)).astype(np.int32)
+        light[part], place[part] = r * kr + g * kg + b * kb, here
+    return light.reshape(shape), place.reshape(shape)

@@ -19,6 +19,8 @@ LEAST_SHARE = 0.004
 """Smaller finds are no sky: share of the picture."""
 LIKE_STOPS = (0.7, 1.3)
 """Brightness against the sky around within which a pixel is sky, and beyond which it is none."""
+STRIP = 64
+"""Rows that are judged at a time."""
 MOST_CORNERS = 60
 """As many as a scene file keeps."""
 
@@ -89,9 +91,11 @@ def found(planes, small):
     near, around = enlarged(near, height, width), enlarged(around, height, width)
     share = np.zeros((height, width), np.uint8)
     rows = slice(0, int(np.flatnonzero((near > 0.2).any(axis=1))[-1]) + 1)
-    linear = np.moveaxis(planes[:, rows], 0, -1).astype(np.float32)
-    off = np.abs(np.log2(np.maximum(luminance(linear), 1e-6)) - around[rows])
-    share[rows] = np.round(255 * _ramp(near[rows], 0.2, 0.8) * (1 - _ramp(off, *LIKE_STOPS)) * _blue(linear))
+    for start in range(rows.start, rows.stop, STRIP):  # in strips, so that what is worked on stays small
+        part = slice(start, min(start + STRIP, rows.stop))
+        linear = np.moveaxis(planes[:, part], 0, -1).astype(np.float32)
+        off = np.abs(np.log2(np.maximum(luminance(linear), 1e-6)) - around[part])
+        share[part] = np.round(255 * _ramp(near[part], 0.2, 0.8) * (1 - _ramp(off, *LIKE_STOPS)) * _blue(linear))
     return share
 
 

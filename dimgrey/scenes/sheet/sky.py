@@ -55,10 +55,10 @@ def sky_line(situation):
     if area == "none":
         return "None: every colour is looked at as an object"
     try:
-        share = store.sky(situation.picture.path, situation.overhead)
+        share = store.seen(situation.picture.path, situation.overhead).sky
     except store.PictureGone:
         return "The picture’s file is missing"
-    part = 0.0 if share is None else float((share > 127).mean())
+    part = 0.0 if share is None else float((share > 0.5).mean())
     if part < LITTLE:
         return "No blue sky found" if area == "found" else "Drawn by hand, hardly anything"
     return f"{'Found' if area == 'found' else 'Drawn by hand'}: {part * 100:.0f} % of the picture"
