@@ -99,6 +99,24 @@ def _ways_out_of_range(plan):
     }[plan.brief.medium.kind]
 
 
+@rule(
+    "exposure",
+    {"silhouette-unsaid": "a silhouette is planned and no tone is said to be its figure, or what is behind it"},
+)
+def _silhouette_unsaid(plan):
+    if plan.placement.school != "silhouette":
+        return
+    has = lambda *roles: any(tone.role in roles for tone in plan.tones)
+    missing = (
+        []
+        if has("background", "sky")
+        else [f"what is behind the figure ({plan.placement.tone}, the brightest, is placed)"]
+    )
+    missing += [] if has("subject") else ["the figure"]
+    if missing:
+        yield caution("silhouette-unsaid", f"No tone is said to be {' or '.join(missing)}: say it at the tone.")
+
+
 @rule("exposure", {"silhouette-not-black": "the figure of a silhouette prints above I"})
 def _silhouette(plan):
     if plan.placement.school != "silhouette":

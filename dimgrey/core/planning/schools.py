@@ -93,5 +93,6 @@ def tone_for(school, tones, white="textured", shadows="full", seen=None):
         return max(textured, key=seen)
     if school == "silhouette":
         behind = [tone for tone in tones if tone.role in ("background", "sky")]
-        return max(behind, key=seen, default=None)
+        # Where nobody said what is behind, two tones at hand are enough to start from; a caution says what is missing.
+        return max(behind or (tones if len(tones) > 1 else ()), key=seen, default=None)
     return None

@@ -105,6 +105,18 @@ class Boundaries(SimpleTestCase):
         self.assertNotIn("silhouette-not-black", found(with_tone(prints(4.0), "man", role="background")))
         self.assertNotIn("silhouette-not-black", found(with_tone(planned(man, WALL), "man", print=Print(4.0))))
 
+    def test_a_silhouette_without_roles_starts_from_the_tones_at_hand_and_says_what_is_missing(self):
+        tones = lambda figure, behind: (Tone("man", figure, (8.0,)), Tone("window", behind, (13.0,)))
+        made = lambda *roles: planned(*tones(*roles), choice=PlacingChoice("silhouette"))
+        self.assertEqual(made("other", "other").placement.tone, "window")
+        self.assertIn("silhouette-unsaid", found(made("other", "other")))
+        self.assertIn("silhouette-unsaid", found(made("other", "background")))
+        self.assertIn("silhouette-unsaid", found(made("subject", "other")))
+        self.assertNotIn("silhouette-unsaid", found(made("subject", "background")))
+        self.assertNotIn(
+            "silhouette-unsaid", found(planned(*tones("other", "other"), choice=PlacingChoice("midpoint")))
+        )
+
     def test_tones_that_merge(self):
         result = planned(SHADOW, MAN, WOOD)
         apart = lambda zones: with_tone(with_tone(result, "man", print=Print(5.0)), "wood", print=Print(5.0 + zones))
