@@ -1,5 +1,6 @@
 """Every caution of a scene: the one list that plan, command, card and pages show."""
 
+import dimgrey.core.cautions.against
 import dimgrey.core.cautions.exposure
 import dimgrey.core.cautions.picture
 import dimgrey.core.cautions.safety  # noqa: F401 - these modules declare their rules when they are imported

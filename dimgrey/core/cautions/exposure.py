@@ -5,13 +5,11 @@ Each rule takes a Plan. Codes are listed in docs/scene-file.md; a test keeps the
 
 import math
 
-from dimgrey.core.cautions.registry import caution, rule
+from dimgrey.core.cautions.registry import caution, falls_on, rule, started
 from dimgrey.core.measure.exposure import marked_aperture, marked_time
 from dimgrey.core.measure.stops import counted_stops, format_aperture, format_seconds, format_stops, format_time
 from dimgrey.core.planning.development import format_development, reach_of
 from dimgrey.core.planning.placing import BEFORE
-from dimgrey.core.planning.separation import MERGE
-from dimgrey.core.planning.zones import format_zone
 from dimgrey.core.sky.daylight import light_named
 
 FACTOR_DIFFERENCE_STOPS = 2 / 3
@@ -21,7 +19,6 @@ TRIPOD_S = 1 / 30
 CONTRAST_RISES_S = 10.0
 CONTRADICTION_STOPS = 3.0
 RANGE_SLACK_STOPS = 0.5
-SILHOUETTE_ZONE = 1.05
 DENSE_STOPS = 1.0
 MANUAL_SLACK_STOPS = 0.5
 STACK_VIGNETTES = 3
@@ -41,14 +38,14 @@ def _lost_ends(plan):
     for tone in plan.tones:
         if not tone.needs_texture or tone.texture != "lost":
             continue
-        z = _falls(tone.held)
+        z = falls_on(tone.held)
         if tone.held > medium.outer[1]:
             ways = "Place it lower, bracket, wait for softer light or use a graduated filter; or let it go on purpose."
             what = "compresses to blank white" if medium.kind == "film" else "clips to white"
-            yield caution("highlight-lost", f"{_capital(tone.name)} falls {z} and {what}. {ways}", tone.name)
+            yield caution("highlight-lost", f"{started(tone.name)} falls {z} and {what}. {ways}", tone.name)
         else:
             ways = "Open up, add light, or let it go black on purpose."
-            yield caution("shadow-lost", f"{_capital(tone.name)} falls {z}: no texture left. {ways}", tone.name)
+            yield caution("shadow-lost", f"{started(tone.name)} falls {z}: no texture left. {ways}", tone.name)
 
 
 @rule("exposure", {"development-out-of-reach": "the range asks for a development that the film's table does not have"})
@@ -99,61 +96,12 @@ def _ways_out_of_range(plan):
     }[plan.brief.medium.kind]
 
 
-@rule(
-    "exposure",
-    {"silhouette-unsaid": "a silhouette is planned and no tone is said to be its figure, or what is behind it"},
-)
-def _silhouette_unsaid(plan):
-    if plan.placement.school != "silhouette":
-        return
-    has = lambda *roles: any(tone.role in roles for tone in plan.tones)
-    missing = (
-        []
-        if has("background", "sky")
-        else [f"what is behind the figure ({plan.placement.tone}, the brightest, is placed)"]
-    )
-    missing += [] if has("subject") else ["the figure"]
-    if missing:
-        yield caution("silhouette-unsaid", f"No tone is said to be {' or '.join(missing)}: say it at the tone.")
-
-
-@rule("exposure", {"silhouette-not-black": "the figure of a silhouette prints above I"})
-def _silhouette(plan):
-    if plan.placement.school != "silhouette":
-        return
-    for tone in plan.tones:
-        if tone.role == "subject" and tone.printed > SILHOUETTE_ZONE:
-            yield caution(
-                "silhouette-not-black",
-                f"{_capital(tone.name)} prints {_falls(tone.printed)}; a silhouette wants it on I or below. "
-                "Find a brighter background, or place it lower on the scale so that the figure goes down with it.",
-                tone.name,
-            )
-
-
-@rule("exposure", {"tones-merge": "a subject and what is behind it print within a third of a zone"})
-def _merging(plan):
-    """Subject against what is behind it: under a third of a zone apart they print as one grey."""
-    behind = [t for t in plan.tones if t.role in ("background", "sky")]
-    for subject in (t for t in plan.tones if t.role in ("subject", "skin")):
-        for other in behind:
-            # Where they print, not where they are exposed: development and setup may part what the light does not.
-            apart = abs(subject.printed - other.printed)
-            if apart < MERGE:
-                yield caution(
-                    "tones-merge",
-                    f"{_capital(subject.name)} and {other.name} fall within {format_stops(max(apart, 0.04), 3) if apart >= 1 / 6 else 'a sixth'}"
-                    " of a zone: they will merge. Another filter, light or viewpoint can part them.",
-                    subject.name,
-                )
-
-
 @rule("exposure", {"tone-unread": "a tone has no reading yet"})
 def _unread(plan):
     for tone in plan.brief.tones:
         if not tone.evs:
             yield caution(
-                "tone-unread", f"{_capital(tone.name)} has no reading yet and is left out of the plan.", tone.name
+                "tone-unread", f"{started(tone.name)} has no reading yet and is left out of the plan.", tone.name
             )
 
 
@@ -184,7 +132,7 @@ def _contradicts(plan):
         if off > CONTRADICTION_STOPS and not (tone.ev100 < low and tone.role == "shadow"):
             yield caution(
                 "light-contradicts",
-                f"{_capital(tone.name)} at EV {format_stops(tone.ev100)} is {counted_stops(off)} outside {named.name} "
+                f"{started(tone.name)} at EV {format_stops(tone.ev100)} is {counted_stops(off)} outside {named.name} "
                 f"(EV {low:g} to {high:g}). Is it the reading, or the light?",
                 tone.name,
             )
@@ -355,13 +303,3 @@ def _limits(plan):
             "aperture-out-of-limits",
             f"The lens runs from {ends[0]} to {ends[1]}; nearest is {near}, {format_aperture(plan.aperture)} is wanted.",
         )
-
-
-def _falls(zone):
-    """ "on VII⅓", but "above X"."""
-    text = format_zone(zone)
-    return text if " " in text else f"on {text}"
-
-
-def _capital(text):
-    return text[:1].upper() + text[1:]

@@ -6,6 +6,8 @@ what is documented is registered, what is registered can be triggered (tests hol
 
 from dataclasses import dataclass
 
+from dimgrey.core.planning.zones import format_zone
+
 SUBJECTS = ("exposure", "picture", "sky", "safety")
 """What a caution is about: the plan, the picture it was read from, the light of the place, harm to people."""
 
@@ -60,3 +62,14 @@ def caution(code, text, about=None):
 def raised(subject, given):
     """Every Caution of a subject, in the order of its rules. given: what the subject is judged by."""
     return tuple(each for function in _RULES[subject] for each in function(given))
+
+
+def falls_on(zone):
+    """ "on VII⅓", but "above X"."""
+    text = format_zone(zone)
+    return text if " " in text else f"on {text}"
+
+
+def started(text):
+    """A name at the start of a sentence."""
+    return text[:1].upper() + text[1:]
