@@ -165,7 +165,7 @@ def _live(situation, form):
     return {
         "shown": _shown(marked, form, compensation, before.metered(), _turned(situation, form)),
         "live": jpeg_address(encoded(live.grey, 82)),
-        "histogram": [_bar(k, share) for k, share in enumerate(live.histogram)],
+        "histogram": _bars(live.histogram),
         "lost": (f"{live.lost_black * 100:.1f}", f"{live.lost_white * 100:.1f}"),
         "auto": format_time(marked_time(auto.time_s, increment)),
         "dial": f"{metered - setting.ev100:+.1f}".replace("-", "−"),
@@ -190,9 +190,14 @@ def _shown(marked, form, compensation, metered_ev, turned):
     return shown
 
 
-def _bar(k, share):
-    height = min(share * 600, 80)
-    return {"x": round(k * 100 / BARS, 2), "height": round(height, 1), "y": round(80 - height, 1)}
+def _bars(shares):
+    """Bars of a histogram, the tallest over the whole height."""
+    tallest = max(max(shares), 1e-9)
+    heights = [share / tallest * 78 for share in shares]
+    return [
+        {"x": round(k * 100 / BARS, 2), "height": round(height, 1), "y": round(80 - height, 1)}
+        for k, height in enumerate(heights)
+    ]
 
 
 def jpeg_address(data):

@@ -10,6 +10,7 @@ from dimgrey.core.measure.exposure import marked_aperture, marked_time
 from dimgrey.core.measure.stops import counted_stops, format_aperture, format_seconds, format_stops, format_time
 from dimgrey.core.planning.development import format_development, reach_of
 from dimgrey.core.planning.placing import BEFORE
+from dimgrey.core.planning.zones import format_zone
 from dimgrey.core.sky.daylight import light_named
 
 FACTOR_DIFFERENCE_STOPS = 2 / 3
@@ -19,11 +20,19 @@ TRIPOD_S = 1 / 30
 CONTRAST_RISES_S = 10.0
 CONTRADICTION_STOPS = 3.0
 RANGE_SLACK_STOPS = 0.5
+TOLD_ZONES = 1 / 6
 DENSE_STOPS = 1.0
 MANUAL_SLACK_STOPS = 0.5
 STACK_VIGNETTES = 3
 LIMIT_SLACK_STOPS = 1 / 4
 """How far past its shortest or longest marked time a camera still counts as having it."""
+
+
+def _fall_words(tone, plan):
+    """Where a tone falls; with what its film's development makes of that, by which the limits judge it."""
+    moved = abs(tone.held - tone.fall) > TOLD_ZONES
+    brings = f", which {format_development(plan.printing.step)} brings to {format_zone(tone.held)}," if moved else ""
+    return falls_on(tone.fall) + brings
 
 
 @rule(
@@ -38,7 +47,7 @@ def _lost_ends(plan):
     for tone in plan.tones:
         if not tone.needs_texture or tone.texture != "lost":
             continue
-        z = falls_on(tone.held)
+        z = _fall_words(tone, plan)
         if tone.held > medium.outer[1]:
             ways = "Place it lower, bracket, wait for softer light or use a graduated filter; or let it go on purpose."
             what = "compresses to blank white" if medium.kind == "film" else "clips to white"

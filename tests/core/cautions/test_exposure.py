@@ -14,6 +14,7 @@ from dimgrey.core.planning.development import Development
 from dimgrey.core.planning.media import medium
 from dimgrey.core.planning.plan import FilterCost, plan
 from dimgrey.core.planning.prints import Print
+from dimgrey.core.planning.zones import format_zone
 
 SHADOW, WALL = Tone("mouth", "shadow", (9.0,)), Tone("wall", "highlight", (13.0,))
 MAN, WOOD = Tone("man", "subject", (12.0,)), Tone("wood", "background", (12.0,))
@@ -65,7 +66,14 @@ class Boundaries(SimpleTestCase):
         self.assertIn("compresses to blank white", found(lost("wall", high + 1))["highlight-lost"].text)
         digital = planned(SHADOW, Tone("sky", "sky", (14.0,)), medium=medium("digital file"))
         self.assertIn("clips to white", found(digital)["highlight-lost"].text)
-        self.assertIn("falls above X", found(lost("wall", 11.0))["highlight-lost"].text)
+        beyond = with_tone(result, "wall", texture="lost", held=11.0, fall=11.0)
+        self.assertIn("falls above X", found(beyond)["highlight-lost"].text)
+        pressed = planned(SHADOW, Tone("cloud", "highlight", (16.0,)), medium=medium("film", developed=-1))
+        cloud = next(tone for tone in pressed.tones if tone.name == "cloud")
+        self.assertIn(
+            f"Cloud falls on {format_zone(cloud.fall)}, which N-1 brings to {format_zone(cloud.held)},",
+            found(pressed)["highlight-lost"].text,
+        )
 
     def test_range(self):
         for kind, word in (("slide", "graduated"), ("digital raw", "Bracket"), ("digital file", "contrast setting")):
