@@ -28,6 +28,7 @@ TABLES = "t2"
 NUMBER = r"-?\d{1,7}"
 CHAIN = r"t\d+\.[A-Za-z0-9.+~-]{3,900}"
 SKY = rf"s(?:f|n|o[0-9a-f]{{18,400}})(?:p{NUMBER}(?:\.{NUMBER}){{5}})?(?:g\d{{1,4}}\.\d{{1,4}}){{0,3}}"
+SKY_AREA = r"s(?:f|n|o[0-9a-f]{18,400})"
 KEY = rf"{CHAIN}(?:_{NUMBER}){{5}}_[0-3]_-?[0-4]_[0-4]_{SKY}"
 """Tables and chain; exposure, slope and a setup's three tone effects in ten-thousandths; medium, development, look; sky."""
 
@@ -147,6 +148,14 @@ def _sky_words(overhead):
         numbers = (p.altitude_deg, p.turn_deg, p.tilt_deg, p.focal_35mm, float(p.upright), p.p_max)
         text += "p" + ".".join(str(round(number * 100)) for number in numbers)
     return text + "".join(f"g{round(stops * 100)}.{round(edge * 1000)}" for stops, edge in overhead.graduated)
+
+
+def area_of(text):
+    """The Overhead of a sky's area alone, as SKY_AREA writes it. Raises Unreadable."""
+    try:
+        return _overhead_of(text)
+    except (ValueError, CoreError):
+        raise Unreadable("This is not a sky.", code="view-key") from None
 
 
 def _overhead_of(text):

@@ -14,6 +14,7 @@ from PIL import Image
 from dimgrey.core.colour.chain import fine_gains
 from dimgrey.core.colour.chromaticity import light_and_places
 from dimgrey.core.errors import CoreError
+from dimgrey.core.picture import lightmap
 from dimgrey.core.picture.display import colour_picture, grey_picture, toned
 from dimgrey.core.picture.tonemap import Seen, reduced
 from dimgrey.core.picture.twins import areas_of
@@ -149,6 +150,50 @@ def _under(overhead, linear, share):
     if overhead.darkens:
         linear = linear * overhead.left(share, *linear.shape[:2])[..., None]
     return Seen(linear, share)
+
+
+def light_map(folder: Path, side):
+    """Bytes of the light map for pictures up to a side, made when it is first asked for and kept as a file.
+
+    side: one of lightmap.SIDES. Raises PictureGone.
+    """
+    kept = folder / f"light-{lightmap.VERSION}-{side}.bin"
+    try:
+        return kept.read_bytes()
+    except OSError:
+        data = lightmap.packed(_fitted(linear_of(folder), side))
+    try:
+        fresh = kept.with_suffix(".new")
+        fresh.write_bytes(data)
+        fresh.replace(kept)
+    except OSError:
+        pass  # without room on the disk it is made again the next time
+    return data
+
+
+def sky_map(folder: Path, overhead, side):
+    """Bytes of the share of sky at the size of `light_map`; of an empty plane where there is none."""
+    share = sky(folder, overhead)
+    if share is None:
+        return lightmap.packed_share(np.zeros((1, 1), np.uint8))
+    height, width = share.shape
+    if max(height, width) > side:
+        share = np.asarray(Image.fromarray(share).resize(_size(width, height, side), Image.BOX))
+    return lightmap.packed_share(share)
+
+
+def _size(width, height, side):
+    scale = side / max(width, height)
+    return max(round(width * scale), 1), max(round(height * scale), 1)
+
+
+def _fitted(planes, side):
+    """A picture's planes at most so large, light averaged."""
+    _, height, width = planes.shape
+    if max(height, width) <= side:
+        return planes
+    size = _size(width, height, side)
+    return np.stack([np.asarray(Image.fromarray(plane.astype(np.float32)).resize(size, Image.BOX)) for plane in planes])
 
 
 def areas(folder: Path):

@@ -1,7 +1,7 @@
 from django.urls import path, register_converter
 
 from dimgrey.pictures import views
-from dimgrey.pictures.addresses import KEY
+from dimgrey.pictures.addresses import KEY, SKY_AREA
 
 
 class KeyConverter:
@@ -16,10 +16,20 @@ class KeyConverter:
         return value
 
 
+class SkyConverter(KeyConverter):
+    """The part of an address that says where a picture's sky is."""
+
+    regex = SKY_AREA
+
+
 register_converter(KeyConverter, "key")
+register_converter(SkyConverter, "sky")
 
 urlpatterns = [
     path("pictures/<uuid:folder>/grey-<key:key>.jpg", views.grey, name="grey"),
+    path("pictures/paint-<key:key>.json", views.paint, name="paint"),
+    path("pictures/<uuid:folder>/light-<int:side>.bin", views.light_map, name="light-map"),
+    path("pictures/<uuid:folder>/sky-<int:side>-<sky:area>.bin", views.sky_map, name="sky-map"),
     path("pictures/<uuid:folder>/colour.jpg", views.kept, {"name": "colour"}, name="colour"),
     path("pictures/<uuid:folder>/grey.jpg", views.kept, {"name": "grey"}, name="kept-grey"),
 ]

@@ -3,14 +3,16 @@
 import io
 
 import numpy as np
-from django.http import Http404, HttpResponse
+from django.http import Http404, HttpResponse, JsonResponse
 from django.views.decorators.http import require_GET
 from PIL import Image
 
 from dimgrey.core.picture.display import display_table, squinted
+from dimgrey.core.picture.lightmap import SIDES
+from dimgrey.core.picture.painting import painting
 from dimgrey.core.planning.prints import curve_for
 from dimgrey.pictures import queries, store
-from dimgrey.pictures.addresses import rendering_of
+from dimgrey.pictures.addresses import area_of, rendering_of
 from dimgrey.pictures.forms import GreyForm
 
 FOR_GOOD = "private, max-age=31536000, immutable"
@@ -50,6 +52,45 @@ def grey(request, folder, key):
     if GreyForm(request.GET).is_small():
         pixels = np.ascontiguousarray(pixels[::2, ::2])
     return jpeg_response(encoded(pixels))
+
+
+@require_GET
+def paint(request, key):
+    """The tables of a grey view for the browser's painter, a pure function of its address."""
+    shown = rendering_of(key)
+    answer = JsonResponse(painting(shown.tone_map, shown.overhead, shown.look))
+    answer["Cache-Control"] = FOR_GOOD
+    return answer
+
+
+@require_GET
+def light_map(request, folder, side):
+    """The picture's light for the painter, packed."""
+    path = own_folder(request, folder)
+    if side not in SIDES:
+        raise Http404("There is no map of that size.")
+    try:
+        return _packed(store.light_map(path, side))
+    except store.PictureGone as failed:
+        return gone(failed)
+
+
+@require_GET
+def sky_map(request, folder, side, area):
+    """Where the picture's sky is, for the painter, packed as the light map is."""
+    path, overhead = own_folder(request, folder), area_of(area)
+    if side not in SIDES:
+        raise Http404("There is no map of that size.")
+    try:
+        return _packed(store.sky_map(path, overhead, side))
+    except store.PictureGone as failed:
+        return gone(failed)
+
+
+def _packed(data):
+    response = HttpResponse(data, content_type="application/octet-stream")
+    response["Cache-Control"] = FOR_GOOD
+    return response
 
 
 @require_GET

@@ -11,6 +11,7 @@ from dimgrey.core.measure.surfaces import surface_named
 from dimgrey.core.picture.crop import guide_lines
 from dimgrey.core.planning.separation import candidate_chains
 from dimgrey.pictures.addresses import addresses_squeezed, addresses_through, key_of
+from dimgrey.scenes.live import live_of
 from dimgrey.scenes.pages import foot_of
 from dimgrey.scenes.queries import can_undo, newest_child
 from dimgrey.scenes.rail import empty_rail, place_percent, rail_of
@@ -179,6 +180,8 @@ class Desk:
             "edit": reverse("edit", args=[pk, "PART"]),
             "sight": reverse("sight", args=[pk]),
             "grey": situation.grey,
+            "light": f"/pictures/{self.picture.folder}/light-SIDE.bin" if self.picture else "",
+            "live": live_of(situation),
             "colour": situation.colour,
             "ring": round(ring_radius(situation.document, situation.facts), 5) if self.picture else 0,
             "looks": addresses_squeezed(self.picture.folder, situation.rendering) if self.picture else {},

@@ -16,8 +16,9 @@ class Seeing(Story):
         call_command("load_demo", stdout=StringIO())
         self.yard = Scene.objects.get(title="Drying yard, noon")
 
-    def source(self, selector="#view"):
-        return self.do(lambda page: page.get_attribute(selector, "src"))
+    def source(self):
+        """Address of the view that is to be seen, painted or sent."""
+        return self.do(lambda page: page.get_attribute("#frame", "data-shown"))
 
     def press(self, key):
         self.do(lambda page: page.keyboard.press(key))
@@ -57,9 +58,10 @@ class Seeing(Story):
         best = self.do(lambda page: page.inner_text(".ways tbody tr:first-child th"))
         # Compare it under the divider before taking it.
         self.do(lambda page: page.select_option("#compare", best))
-        self.until("document.getElementById('other').src.includes('grey-') && !document.getElementById('other').hidden")
+        self.until("document.getElementById('frame').dataset.beside.includes('grey-')")
         self.do(lambda page: page.fill("#divide", "30"))
-        self.assertIn("30%", self.do(lambda page: page.evaluate("document.getElementById('other').style.clipPath")))
+        at = "getComputedStyle(document.getElementById('divider')).getPropertyValue('--at')"
+        self.assertIn("30%", self.do(lambda page: page.evaluate(at)))
         self.click(f".ways [aria-label='Use {best}']")
         self.until_kept(lambda: self.kept()["medium"].get("channel_mix"), best)
         self.wait(".ways .current th", best)

@@ -13,7 +13,7 @@ from functools import lru_cache
 
 import numpy as np
 
-from dimgrey.core.colour.chromaticity import fine_colours, light_of, looked_up, refined
+from dimgrey.core.colour.chromaticity import NODES, colours_at, fine_colours, light_of, looked_up, refined, unlifted
 from dimgrey.core.colour.encoding import LUMINANCE_WEIGHTS
 from dimgrey.core.colour.filters import transmittance
 from dimgrey.core.colour.known import expected_error, missed_of, table_of
@@ -178,6 +178,14 @@ def fine_gains(chain, sky=False):
     gains = np.maximum(gains, DARKEST_GREY).astype(np.float32)
     gains.setflags(write=False)
     return gains
+
+
+def chain_nodes(chain):
+    """Stops that a chain adds at the nodes of chromaticity, shape (33, 33): to the luminance for glass, to its three weights for a mix."""
+    if chain.through:
+        return _table(chain.through)
+    step = np.linspace(0, 1, NODES)
+    return moved_stops(chain.bends, unlifted(colours_at(*np.meshgrid(step, step, indexing="ij"))))
 
 
 def plain_grey_of(chain, linear):

@@ -1,6 +1,9 @@
+import { live } from "./live.js";
+
 // The tone rail: a drag moves the print under the finger, an arrow key the zone that is kept, by a step of the camera.
 // All tones move together; on release the server places the tone and answers.
 export function rail(desk) {
+  const answer = live(desk);
   const host = document.getElementById("rail");
   const zonesAcross = 11;
   let drag = null;
@@ -30,7 +33,7 @@ export function rail(desk) {
     if (Math.abs(event.clientX - drag.x) > 3) drag.moved = true;
     if (!drag.moved) return;
     drag.target = print;
-    document.getElementById("flags").setAttribute("transform", `translate(${(print - drag.print) * drag.unit} 0)`);
+    if (answer.ready()) answer.show(answer.stopsFor(drag.mark, print));
   });
   const drop = async () => {
     if (!drag) return;
@@ -42,8 +45,8 @@ export function rail(desk) {
   };
   host.addEventListener("pointerup", drop);
   host.addEventListener("pointercancel", () => {
+    if (drag?.moved && answer.ready()) answer.show(0);
     drag = null;
-    document.getElementById("flags")?.removeAttribute("transform");
   });
 
   host.addEventListener("keydown", (event) => {

@@ -1,3 +1,5 @@
+import { Painter, mapOf, tablesOf } from "./painter.js";
+
 // The stage: the sighting ring follows the pointer, the server says what it reads, a click pins the tone.
 export function stage(desk, openTone) {
   const frame = document.getElementById("frame");
@@ -145,15 +147,120 @@ export function stage(desk, openTone) {
     return [state.grey, ""];
   }
 
+  const other = document.getElementById("other"),
+    choice = document.getElementById("compare");
+  const divide = document.getElementById("divide"),
+    divider = document.getElementById("divider");
+
+  // The painter shows every grey view as soon as the picture's light is here; until then, and without it, the server's pictures do.
+  const canvas = document.getElementById("painted"),
+    forced = new URLSearchParams(location.search).get("painter");
+  let painter = null,
+    light = null,
+    painted = null,
+    shift = 0;
+  const paintable = (address) => painter && /\/grey-.*_[0-3]_s[^_]*\.jpg$/.test(address);
+
+  async function partsOf(address) {
+    const [, folder, key] = address.match(/^(.*)\/grey-(.*)\.jpg$/),
+      area = key.split("_").pop().match(/^s[fno][0-9a-f]*/)[0];
+    const [tables, sky] = await Promise.all([
+      tablesOf(`/pictures/paint-${key}.json`),
+      mapOf(`${folder}/sky-${light.side}-${area}.bin`),
+    ]);
+    return { tables, sky };
+  }
+
+  // Left and right of the divider, or one view over the whole width.
+  async function paint(address, beside, done) {
+    const wanted = (painted = { address, beside });
+    try {
+      const [main, second] = await Promise.all([partsOf(address), beside ? partsOf(beside) : null]);
+      if (painted !== wanted) return;
+      painted.main = main;
+      painted.second = second;
+      shift = 0;
+      drawFrame();
+      canvas.hidden = false;
+      done?.();
+      if (choice.value && !beside) compare();
+    } catch {
+      // The tables did not come: the server's picture takes over.
+      if (painted !== wanted) return;
+      painted = null;
+      canvas.hidden = true;
+      serve(view, address, done ?? (() => {}));
+    }
+  }
+
+  // What is to be seen, by its address, for whoever watches the page.
+  function tellShown(address, beside) {
+    frame.dataset.shown = address;
+    frame.dataset.beside = beside ?? frame.dataset.beside ?? "";
+  }
+
+  function drawFrame(moving = false) {
+    if (!painted?.main) return;
+    const at = painted.second ? Number(divide.value) / 100 : 1,
+      parts = [{ light: light.map, ...painted.main, shift, from: 0, to: at }];
+    if (painted.second) parts.push({ light: light.map, ...painted.second, shift, from: at, to: 1 });
+    painter.paint(parts, moving);
+    canvas.dataset.kind = painter.kind;
+    tellShown(painted.address, painted.beside);
+  }
+
+  let due = 0;
+  document.addEventListener("picture:shift", (event) => {
+    if (!painter || canvas.hidden) return;
+    shift = event.detail;
+    cancelAnimationFrame(due);
+    due = requestAnimationFrame(() => drawFrame(true));
+  });
+  document.addEventListener("picture:view", (event) => {
+    if (paintable(event.detail) && shown !== "colour") paint(event.detail, "");
+  });
+
+  async function begin() {
+    if (!desk.data().light || forced === "none") return;
+    const side = frame.getBoundingClientRect().width * devicePixelRatio > 1000 ? 1600 : 1000;
+    try {
+      const map = await mapOf(desk.data().light.replace("SIDE", side));
+      light = { map, side };
+      painter = new Painter(canvas, forced === "plain");
+      render(shown);
+    } catch {
+      painter = null;
+    }
+  }
+  if (view.complete) setTimeout(begin, 0);
+  else view.addEventListener("load", begin, { once: true });
+
   function swap(image, address, done) {
-    if (new URL(address, location.href).href === image.src) {
+    if (image === view) {
+      if (paintable(address)) {
+        paint(address, "", done);
+        return;
+      }
+      painted = null;
+      canvas.hidden = true;
+    }
+    serve(image, address, done);
+  }
+
+  function serve(image, address, done) {
+    const told = () => {
+      if (image === view) tellShown(address);
+      if (image === other) tellShown(frame.dataset.shown, address);
       done();
+    };
+    if (new URL(address, location.href).href === image.src) {
+      told();
       return;
     }
     const next = new Image();
     next.onload = () => {
       image.src = next.src;
-      done();
+      told();
     };
     next.src = address;
   }
@@ -191,14 +298,18 @@ export function stage(desk, openTone) {
   document.addEventListener("sky:show", () => show(shown === "sky" ? "grey" : "sky"));
 
   // Two choices under a divider: what is right of it is seen through the other one.
-  const other = document.getElementById("other"),
-    choice = document.getElementById("compare");
-  const divide = document.getElementById("divide"),
-    divider = document.getElementById("divider");
   function compare() {
     const address = desk.data().choices[choice.value];
-    other.hidden = divider.hidden = !address;
+    divider.hidden = !address;
+    other.hidden = !address || !canvas.hidden;
+    if (!address) frame.dataset.beside = "";
+    if (!canvas.hidden && painted) {
+      if (painted.beside !== (address ?? "")) paint(painted.address, address ?? "");
+      else drawFrame(true);
+    }
     if (!address) return;
+    divider.style.setProperty("--at", `${divide.value}%`);
+    if (!canvas.hidden) return;
     swap(other, address, () => {
       other.alt = `right of the divider: ${choice.value}`;
     });

@@ -1,0 +1,184 @@
+"""The painter against the server's array of the same light map: every medium, look and glass, on both kinds of canvas."""
+
+import base64
+
+import numpy as np
+from django.test import tag
+
+from dimgrey.core.colour.chain import glass_chain, mixed_chain
+from dimgrey.core.picture import lightmap
+from dimgrey.core.picture.display import LOOKS, grey8_of_lightness
+from dimgrey.core.picture.overhead import Overhead, Polarized
+from dimgrey.core.picture.tonemap import Seen
+from dimgrey.pictures import store
+from dimgrey.pictures.addresses import Rendering, grey_address
+from tests.browser.story import Story
+from tests.documents import document
+from tests.helpers import scene_with_picture
+from tests.scenes.test_glass import light, tones
+
+UNDER = Polarized(35.0, 100.0, 8.0, 28.0, False, 0.8)
+VIEWS = {
+    "film through orange": Rendering(glass_chain("general panchromatic", "D55", ("orange",)), 0.4, 1.0, "film", 0),
+    "developed N-2": Rendering(glass_chain("extended red", "A", ("red",)), -0.7, 1.0, "film", -2),
+    "slide, polarized": Rendering(glass_chain("orthochromatic", "D65"), 0.2, 1.0, "slide", 0, overhead=Overhead(None, UNDER)),
+    "graduated": Rendering(mixed_chain("red"), 0.3, 1.0, "digital raw", 0, overhead=Overhead(None, None, ((2.0, 0.4),))),
+    "own mix, polarized": Rendering(
+        mixed_chain("none", ((230.0, -1.5), (10.0, 0.8))), 0.0, 1.2, "digital raw", 0, overhead=Overhead(None, UNDER)
+    ),
+    "file with a setup": Rendering(mixed_chain((1.4, -0.3, -0.1)), 0.5, 0.9, "digital file", 0, tone=(0.5, -0.3, 0.2)),
+    "no sky": Rendering(glass_chain("monochrome sensor", "D55", ("deep red",)), 0.0, 1.0, "digital raw", 0, overhead=Overhead(())),
+    **{look: Rendering(glass_chain("general panchromatic", "D55", ("red",)), 0.1, 1.0, "film", 1, look) for look in ("hard", "two", "three")},
+}  # fmt: skip
+
+
+@tag("browser")
+class Painting(Story):
+    def setUp(self):
+        super().setUp()
+        rng = np.random.default_rng(3)
+        linear = light(160, 240) * np.exp2(rng.normal(0, 0.5, (160, 240, 1))).astype(np.float32)
+        linear[100:130, 20:60] = (0.02, 0.03, 0.3)
+        placing = {"school": "known tone", "tone": "brick", "zone": 4}
+        written = document(title="Yard", medium={"kind": "film", "iso": 100}, tones=tones(), placing=placing)
+        self.scene = scene_with_picture(self.person, written, linear.astype(np.float16), "yard")
+
+    def expected(self, shown):
+        """The server's exact greys of the light map, uint8."""
+        path = self.scene.picture.path
+        colours = lightmap.colours_of(lightmap.unpacked(store.light_map(path, 1600)))
+        height, width = colours.shape[:2]
+        share = lightmap.unpacked(store.sky_map(path, shown.overhead, 1600))[0] / 255
+        share = share if share.shape == (height, width) else None
+        left = shown.overhead.left(share, height, width)
+        seen = Seen(colours * np.broadcast_to(left, (height, width))[..., None], share)
+        from dimgrey.core.picture.display import _look
+
+        return grey8_of_lightness(_look(shown.tone_map.lightness(*seen), shown.look))
+
+    def painted(self, shown, plain):
+        """What the painter makes of a view in the browser."""
+        address = grey_address(self.scene.picture.folder, shown)
+        key = address.split("/grey-")[1].removesuffix(".jpg")
+        area = key.rsplit("_", 1)[1].split("p")[0].split("g")[0]
+        script = """async ([base, folder, key, area, plain]) => {
+            const { Painter, mapOf, tablesOf } = await import(base);
+            const [map, sky, tables] = await Promise.all([
+              mapOf(`/pictures/${folder}/light-1600.bin`), mapOf(`/pictures/${folder}/sky-1600-${area}.bin`),
+              tablesOf(`/pictures/paint-${key}.json`)]);
+            const canvas = document.createElement("canvas"), painter = new Painter(canvas, plain);
+            painter.paint([{ light: map, sky, tables, shift: 0, from: 0, to: 1 }]);
+            const flat = document.createElement("canvas");
+            Object.assign(flat, { width: canvas.width, height: canvas.height });
+            flat.getContext("2d").drawImage(canvas, 0, 0);
+            const data = flat.getContext("2d").getImageData(0, 0, canvas.width, canvas.height).data;
+            let text = ""; for (let k = 0; k < data.length; k += 4) text += String.fromCharCode(data[k]);
+            return [painter.kind, canvas.width, canvas.height, btoa(text)];
+        }"""
+        base = self.do(
+            lambda page: page.evaluate(
+                "document.querySelector('script[src*=\"scenes/desk\"]').src.replace(/desk[^/]*$/, 'painter.js')"
+            )
+        )
+        kind, width, height, text = self.do(
+            lambda page: page.evaluate(script, [base, str(self.scene.picture.folder), key, area, plain])
+        )
+        return kind, np.frombuffer(base64.b64decode(text), np.uint8).reshape(height, width)
+
+    def test_painter_and_server_agree(self):
+        self.open(f"/scenes/{self.scene.pk}/?painter=none")
+        kinds = set()
+        for name, shown in VIEWS.items():
+            expected = self.expected(shown).astype(int)
+            for plain in (False, True):
+                kind, seen = self.painted(shown, plain)
+                kinds.add(kind)
+                off = np.abs(seen.astype(int) - expected)
+                with self.subTest(name, kind=kind):
+                    self.assertEqual(seen.shape, expected.shape)
+                    if shown.look in ("two", "three"):
+                        self.assertLessEqual(np.mean(off > 1), 0.001)
+                    else:
+                        limit = 4 if shown.look == "hard" else 1
+                        self.assertLessEqual(off.max(), limit)
+        self.assertIn("plain", kinds)
+        self.assertEqual(set(LOOKS) - {shown.look for shown in VIEWS.values()}, {"squint"})
+
+
+@tag("browser")
+class Live(Story):
+    """While a tone is dragged, picture, rail, list and figures follow it; what they showed is what the server settles."""
+
+    def setUp(self):
+        super().setUp()
+        placing = {"school": "known tone", "tone": "brick", "zone": 4}
+        film = {"kind": "film", "iso": 100, "developed": -1}
+        written = document(title="Yard", medium=film, tones=tones(), placing=placing, filters=[{"name": "orange"}])
+        self.scene = scene_with_picture(self.person, written, light(160, 240).astype(np.float16), "yard")
+
+    def shown(self):
+        """What the desk shows of every tone, and the exposure: (flag words, list words, places on the rail, time)."""
+        return self.do(
+            lambda page: page.evaluate(
+                """() => {
+                  const flags = [...document.querySelectorAll('.flag')].sort((a, b) => a.id < b.id ? -1 : 1);
+                  return [flags.map(f => f.querySelector('.zone').textContent),
+                    flags.map(f => document.querySelector(`#tone-${f.dataset.mark} .zone`).textContent),
+                    flags.map(f => Number.parseFloat(f.getAttribute('x'))),
+                    document.querySelector('[data-side=shutter]').textContent];
+                }"""
+            )
+        )
+
+    def middle(self):
+        """Mean grey of the painted picture."""
+        script = """() => { const c = document.getElementById('painted'), f = document.createElement('canvas');
+            Object.assign(f, { width: 24, height: 16 }); const x = f.getContext('2d'); x.drawImage(c, 0, 0, 24, 16);
+            const d = x.getImageData(0, 0, 24, 16).data; let s = 0; for (let k = 0; k < d.length; k += 4) s += d[k];
+            return s / (d.length / 4); }"""
+        return self.do(lambda page: page.evaluate(script))
+
+    STAMP = "JSON.parse(document.getElementById('desk-data').textContent).stamp"
+
+    def hold(self, mark, zones):
+        """Take a tone's flag and move it by so many zones, without letting go."""
+        x, y = self.point(0.5, 0.5, f"#flag-{mark} .long .box")
+        by = zones * self.do(lambda page: page.locator("svg.rail").bounding_box())["width"] / 11
+        self.do(lambda page: (page.mouse.move(x, y), page.mouse.down(), page.mouse.move(x + by, y, steps=4)))
+
+    def dragged(self, painter):
+        """(before, while, after a drag of a zone, mean grey before and while) with one kind of painter."""
+        self.open(f"/scenes/{self.scene.pk}/{painter}")
+        self.until("!document.getElementById('painted').hidden")
+        before, dark = self.shown(), self.middle()
+        self.hold("C", 1)
+        self.until("document.querySelector('.falls').getAttribute('visibility') === 'hidden'")
+        self.do(lambda page: page.wait_for_timeout(150))
+        moving, bright = self.shown(), self.middle()
+        was = self.do(lambda page: page.evaluate(self.STAMP))
+        self.do(lambda page: page.mouse.up())
+        self.until(f"{self.STAMP} > {was}")
+        return before, moving, self.shown(), dark, bright
+
+    def test_what_is_shown_under_the_hand_is_what_is_settled(self):
+        for painter in ("", "?painter=plain"):
+            before, moving, settled, dark, bright = self.dragged(painter)
+            with self.subTest(painter):
+                self.assertNotEqual(moving[3], before[3])
+                self.assertGreater(bright, dark + 5)
+                self.assertEqual((settled[0], settled[1], settled[3]), (moving[0], moving[1], moving[3]))
+                np.testing.assert_allclose(settled[2], moving[2], atol=0.15)
+        self.assert_silent()
+
+    def test_a_drag_that_is_given_up_leaves_everything_as_it_was(self):
+        self.open(f"/scenes/{self.scene.pk}/")
+        self.until("!document.getElementById('painted').hidden")
+        before = self.shown()
+        self.hold("C", 1.5)
+        cancel = (
+            "document.querySelector('svg.rail').dispatchEvent(new PointerEvent('pointercancel', { bubbles: true }))"
+        )
+        self.do(lambda page: page.evaluate(cancel))
+        self.do(lambda page: page.mouse.up())
+        self.assertEqual(self.shown()[0], before[0])
+        self.assertEqual(self.shown()[3], before[3])
