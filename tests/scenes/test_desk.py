@@ -36,7 +36,8 @@ class Acts(PageTest):
         for part in ('id="rail" hx-swap-oob', 'id="sheet" hx-swap-oob', 'id="pins" hx-swap-oob', 'id="desk-data"'):
             self.assertIn(part, html)
         # EV 10 on III sets EV 12; f/8 at ISO 100 is 64 / 4096 = 1/64 s.
-        self.assertIn("<span>1/60</span> <span>f/8</span>", html)
+        self.assertInHTML('<span data-side="shutter">1/60</span>', html)
+        self.assertInHTML('<span data-side="aperture">f/8</span>', html)
 
     def test_every_act_is_one_sentence_when_refused_and_nothing_changes(self):
         cases = [

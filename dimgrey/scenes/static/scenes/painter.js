@@ -219,7 +219,7 @@ class Glass {
 }
 const NONE = new Float32Array(1);
 
-// The same sums without a graphics processor. Chromaticity has 65,536 codes: its gains are tabulated once for each view.
+// The same sums without a graphics processor. Chromaticity has 65,536 codes: their gains are tabulated once a view.
 class Plain {
   constructor(canvas) {
     this.canvas = canvas;

@@ -152,7 +152,8 @@ export function stage(desk, openTone) {
   const divide = document.getElementById("divide"),
     divider = document.getElementById("divider");
 
-  // The painter shows every grey view as soon as the picture's light is here; until then, and without it, the server's pictures do.
+  // The painter shows every grey view as soon as the picture's light is here; until then, and without it, the server's
+  // pictures do.
   const canvas = document.getElementById("painted"),
     forced = new URLSearchParams(location.search).get("painter");
   let painter = null,
