@@ -11,11 +11,11 @@ from pathlib import Path
 import numpy as np
 from PIL import Image
 
-from dimgrey.core.colour.chain import fine_gains
+from dimgrey.core.colour.chain import fine_gains, grey_of
 from dimgrey.core.colour.chromaticity import light_and_places
 from dimgrey.core.errors import CoreError
 from dimgrey.core.picture import lightmap
-from dimgrey.core.picture.display import colour_picture, grey_picture, toned
+from dimgrey.core.picture.display import FIRST, LAST, colour_picture, grey_picture, toned
 from dimgrey.core.picture.tonemap import Seen, reduced
 from dimgrey.core.picture.twins import areas_of
 
@@ -25,7 +25,7 @@ _lock = threading.Lock()
 _loaded = OrderedDict()
 _indices = OrderedDict()
 _small, _areas = OrderedDict(), OrderedDict()
-_skies, _seen = OrderedDict(), OrderedDict()
+_skies, _seen, _counts = OrderedDict(), OrderedDict(), OrderedDict()
 
 
 class PictureGone(CoreError):
@@ -69,7 +69,7 @@ def drop_files(folder):
     with _lock:
         for shelf in (_loaded, _small, _areas):
             shelf.pop(str(folder), None)
-        for shelf in (_indices, _skies, _seen):
+        for shelf in (_indices, _skies, _seen, _counts):
             for key in [key for key in shelf if key[0] == str(folder)]:
                 del shelf[key]
 
@@ -194,6 +194,18 @@ def _fitted(planes, side):
         return planes
     size = _size(width, height, side)
     return np.stack([np.asarray(Image.fromarray(plane.astype(np.float32)).resize(size, Image.BOX)) for plane in planes])
+
+
+def light_counts(folder, chain, overhead, crop):
+    """How many pixels of the small copy have each light index, FIRST to LAST of core.picture.display, as a chain sees them; kept."""
+
+    def make():
+        linear, share = seen(folder, overhead)
+        grey = grey_of(chain, crop.of(linear), None if share is None else crop.of(share)).astype(np.float32)
+        index = (np.maximum(grey, 0).view(np.uint32) >> 16).ravel().astype(int)
+        return np.bincount(np.clip(index, FIRST, LAST - 1) - FIRST, minlength=LAST - FIRST)
+
+    return _kept(_counts, (str(folder), chain, overhead, crop), KEPT_SMALL, make)
 
 
 def areas(folder: Path):

@@ -11,6 +11,7 @@ from dimgrey.core.measure.surfaces import surface_named
 from dimgrey.core.picture.crop import guide_lines
 from dimgrey.core.planning.separation import candidate_chains
 from dimgrey.pictures.addresses import addresses_squeezed, addresses_through, key_of
+from dimgrey.scenes.hill import fall_counts, hill_path
 from dimgrey.scenes.live import live_of
 from dimgrey.scenes.pages import foot_of
 from dimgrey.scenes.queries import can_undo, newest_child
@@ -105,13 +106,18 @@ class Desk:
             {
                 "x": f"{place_percent(wish.span[0]):.2f}%",
                 "width": f"{place_percent(wish.span[1]) - place_percent(wish.span[0]):.2f}%",
-                "y": 36 + 7 * k,
+                "y": 40 - 7 * k,
                 "mark": self.situation.document.marks[wish.tones[0]],
                 "guessed": wish.guessed,
                 "words": f"wished: {wish.words}",
             }
             for k, wish in enumerate(missed)
         )
+
+    @property
+    def hill(self):
+        """SVG path of the picture's own tones over the ground, "" without a picture or a plan."""
+        return hill_path(self.situation, fall_counts(self.situation))
 
     @property
     def bracket_bars(self):
@@ -122,7 +128,7 @@ class Desk:
                 **frame,
                 "x": f"{place_percent(low):.2f}%",
                 "width": f"{place_percent(high) - place_percent(low):.2f}%",
-                "y": round(26 + 11 * k / len(frames), 1),
+                "y": round(2 + 18 * k / len(frames), 1),
             }
             for k, frame in enumerate(frames)
             for low, high in [frame["zones"]]

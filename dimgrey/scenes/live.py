@@ -5,6 +5,7 @@ Between the act that made them and the next one nothing in them changes: placing
 
 from dimgrey.core.measure.stops import APERTURES, TIMES, aperture_stops, format_aperture, format_time, time_stops
 from dimgrey.core.planning.development import undeveloped_zone
+from dimgrey.scenes.hill import LOWEST, PER_ZONE, fall_counts
 
 STEPS = 12
 """Steps of a zone that falls are tabulated in."""
@@ -15,7 +16,7 @@ def live_of(situation):
 
     falls: at which fall each print stands, twelve to a zone from 0 to X. words: of prints, in the camera's divisions. tones:
     mark -> fall. holds: falls beyond which texture is lost. textured: marks of the tones that need it. side: which of time and aperture follows, its marked values as [stops, words], its exact stops now, and
-    which way more light moves it.
+    which way more light moves it. hill: share of the picture at each sixth of fall from hillFrom on.
     """
     plan, words = situation.plan, situation.words
     if plan is None:
@@ -28,6 +29,9 @@ def live_of(situation):
         "tones": {marks[tone.name]: round(tone.fall, 4) for tone in plan.tones},
         "holds": [round(undeveloped_zone(limit, plan.printing.step), 4) for limit in plan.brief.medium.outer],
         "textured": [marks[tone.name] for tone in plan.tones if tone.needs_texture],
+        "hill": list(fall_counts(situation)),
+        "hillFrom": LOWEST,
+        "hillPer": PER_ZONE,
         "side": _side(plan),
     }
 

@@ -83,6 +83,11 @@ class Ground:
         return _ramp()
 
     @property
+    def ticks(self):
+        """(place in percent, whether it is a whole zone) of every third of a zone."""
+        return tuple((_percent(place_percent(k / 3)), k % 3 == 0) for k in range(31))
+
+    @property
     def lost_width(self):
         """Width of what lies beyond the outer limit, in percent."""
         return _percent(100 - float(self.outer[1][:-1]))

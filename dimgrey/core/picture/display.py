@@ -56,7 +56,7 @@ FIRST, LAST = 0x3380, 0x4780
 
 
 @lru_cache(maxsize=1)
-def _index_stops():
+def index_stops():
     """Stops from middle grey of the table indices FIRST..LAST, 128 steps per stop, each at its middle."""
     bits = (np.arange(FIRST, LAST, dtype=np.uint32) << 16) | 0x8000
     stops = np.log2(bits.view(np.float32).astype(np.float64) / MIDDLE_GREY)
@@ -91,7 +91,7 @@ def display_table(exposure_stops=0.0, slope=1.0, curve=PRINT_CURVE, development=
     A step is 1/128 stop, so a value is off by at most half a grey level. Zero, negative light and none at all are the
     darkest; infinity is the brightest.
     """
-    stops = developed_zone(_index_stops() * slope + exposure_stops + MIDDLE, development) - MIDDLE
+    stops = developed_zone(index_stops() * slope + exposure_stops + MIDDLE, development) - MIDDLE
     shown = grey8_of_lightness(_look(lightness_through(stops, tone, curve), look))
     table = np.full(STEPS, shown[0], np.uint8)
     table[FIRST:LAST] = shown

@@ -42,10 +42,30 @@ export function live(desk) {
       if (cell) cell.textContent = wordsOf(print);
     }
     document.querySelector(".falls")?.setAttribute("visibility", "hidden");
+    hill(stops);
     figures(stops);
     // What is told in words waits for the server, and does not contradict the figures meanwhile.
     document.body.toggleAttribute("data-moving", stops !== 0);
     document.dispatchEvent(new CustomEvent("picture:shift", { detail: stops }));
+  }
+
+  // The hill moves with the falls: each share goes to the print that its fall has now.
+  function hill(stops) {
+    const path = document.getElementById("hill"),
+      { hill: shares, hillFrom, hillPer } = told();
+    if (!path || !shares.length) return;
+    const steps = 10 * hillPer,
+      raw = new Float64Array(steps + 1);
+    shares.forEach((share, k) => {
+      raw[Math.round(printOf(hillFrom + (k + 0.5) / hillPer + stops) * hillPer)] += share;
+    });
+    const at = (k) => raw[Math.min(Math.max(k, 0), steps)],
+      smooth = Array.from(raw, (_, k) => (at(k - 1) + 2 * at(k) + at(k + 1)) / 4),
+      most = Math.max(...smooth, 1e-9);
+    const points = smooth.map(
+      (v, k) => `${Math.round((k / hillPer + 0.5) * 100)} ${(100 - Math.sqrt(v / most) * 100).toFixed(1)}`,
+    );
+    path.setAttribute("d", `M50 100L${points.join("L")}L1050 100Z`);
   }
 
   function figures(stops) {
