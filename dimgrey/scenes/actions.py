@@ -207,6 +207,20 @@ def pin_tone(scene, by, x, y):
     return change(scene, by, "pin a tone", edit)
 
 
+def move_pin(scene, by, mark, x, y):
+    """Move a tone's pin to fractions x, y of the picture and read its light there."""
+    if scene.picture is None:
+        raise Refused("This scene has no picture.", code="no-picture")
+
+    def edit(document):
+        facts = scene.picture.facts
+        seen = light.meter_of(document, scene.picture).read(x, y, document.meter.spot_deg)
+        reading = picture_reading(seen, facts, light_scale(document, facts) is not None, _when(by))
+        return rescaled(edits.repinned(document, mark, x, y, seen.spot, reading), facts)
+
+    return change(scene, by, f"move {mark}", edit)
+
+
 def _when(by):
     """When an act was done. Raises Refused for a time that has not come yet."""
     at, now = _by(by).at, timezone.now()

@@ -44,6 +44,7 @@ MIDDLEWARE = [
     "django.contrib.auth.middleware.LoginRequiredMiddleware",
     "django.middleware.clickjacking.XFrameOptionsMiddleware",
     "csp.middleware.CSPMiddleware",
+    "dimgrey.web.fresh.FreshPages",
 ]
 
 ROOT_URLCONF = "dimgrey.site.urls"
@@ -94,7 +95,7 @@ STATIC_URL = "static/"
 STATIC_ROOT = DIMGREY_DATA / "static"
 STORAGES = {
     "default": {"BACKEND": "django.core.files.storage.FileSystemStorage"},
-    "staticfiles": {"BACKEND": "whitenoise.storage.CompressedManifestStaticFilesStorage"},
+    "staticfiles": {"BACKEND": "dimgrey.site.storage.HashedFiles"},
 }
 WHITENOISE_MAX_AGE = 31536000
 

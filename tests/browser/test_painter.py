@@ -12,7 +12,8 @@ from dimgrey.core.picture.overhead import Overhead, Polarized
 from dimgrey.core.picture.tonemap import Seen
 from dimgrey.pictures import store
 from dimgrey.pictures.addresses import Rendering, grey_address
-from tests.browser.story import Story
+from dimgrey.scenes.models import Scene
+from tests.browser.story import PHONE, Story
 from tests.documents import document
 from tests.helpers import scene_with_picture
 from tests.scenes.test_glass import light, tones
@@ -105,9 +106,10 @@ class Painting(Story):
         self.assertEqual(set(LOOKS) - {shown.look for shown in VIEWS.values()}, {"squint"})
 
 
-@tag("browser")
-class Live(Story):
-    """While a tone is dragged, picture, rail, list and figures follow it; what they showed is what the server settles."""
+class DeskStory(Story):
+    """A scene with a picture of a yard, planned on film through orange."""
+
+    STAMP = "JSON.parse(document.getElementById('desk-data').textContent).stamp"
 
     def setUp(self):
         super().setUp()
@@ -115,6 +117,11 @@ class Live(Story):
         film = {"kind": "film", "iso": 100, "developed": -1}
         written = document(title="Yard", medium=film, tones=tones(), placing=placing, filters=[{"name": "orange"}])
         self.scene = scene_with_picture(self.person, written, light(160, 240).astype(np.float16), "yard")
+
+
+@tag("browser")
+class Live(DeskStory):
+    """While a tone is dragged, picture, rail, list and figures follow it; what they showed is what the server settles."""
 
     def shown(self):
         """What the desk shows of every tone, and the exposure: (flag words, list words, places on the rail, time)."""
@@ -137,8 +144,6 @@ class Live(Story):
             const d = x.getImageData(0, 0, 24, 16).data; let s = 0; for (let k = 0; k < d.length; k += 4) s += d[k];
             return s / (d.length / 4); }"""
         return self.do(lambda page: page.evaluate(script))
-
-    STAMP = "JSON.parse(document.getElementById('desk-data').textContent).stamp"
 
     def hold(self, mark, zones):
         """Take a tone's flag and move it by so many zones, without letting go."""
@@ -182,3 +187,90 @@ class Live(Story):
         self.do(lambda page: page.mouse.up())
         self.assertEqual(self.shown()[0], before[0])
         self.assertEqual(self.shown()[3], before[3])
+
+
+@tag("browser")
+class Manners(DeskStory):
+    """What a change does to the page beside the figures: nothing jumps, the focus stays, what failed is taken back."""
+
+    def test_a_change_keeps_focus_and_place_and_is_read_out(self):
+        self.open(f"/scenes/{self.scene.pk}/", (1280, 600))
+        self.click("#edit-filter > summary")
+        self.do(lambda page: page.locator("#filter").wait_for())
+        self.do(lambda page: page.focus("#filter"))
+        place = "document.getElementById('sheet').scrollTop"
+        before = self.do(lambda page: page.evaluate(place))
+        was = self.do(lambda page: page.evaluate(self.STAMP))
+        self.do(lambda page: page.keyboard.press("ArrowDown"))
+        self.until(f"{self.STAMP} > {was}")
+        self.until("document.activeElement.id === 'filter'")
+        self.assertAlmostEqual(self.do(lambda page: page.evaluate(place)), before, delta=2)
+        self.until("document.getElementById('announced').textContent.startsWith('Exposure')")
+        self.do(lambda page: page.keyboard.press("Escape"))
+        self.until("!document.getElementById('edit-filter').open && document.activeElement.tagName === 'SUMMARY'")
+        self.assert_silent()
+
+    def test_a_choice_that_is_not_kept_is_taken_back_with_a_word(self):
+        self.open(f"/scenes/{self.scene.pk}/")
+        self.click("#edit-filter > summary")
+        self.do(lambda page: page.locator("#filter").wait_for())
+        self.do(lambda page: page.route("**/do/**", lambda route: route.abort()))
+        self.do(lambda page: page.select_option("#filter", "green"))
+        self.until("!document.getElementById('said').hidden")
+        self.until("document.getElementById('filter').value === 'orange'")
+
+    def test_a_page_is_not_shown_stale_on_back(self):
+        answer = self.client.get(f"/scenes/{self.scene.pk}/")
+        self.assertEqual(answer["Cache-Control"], "no-store")
+        picture = self.client.get(f"/pictures/{self.scene.picture.folder}/colour.jpg")
+        self.assertIn("immutable", picture["Cache-Control"])
+
+
+@tag("browser")
+class Pins(DeskStory):
+    """Pins are moved by hand and by keys; a finger sights with a loupe."""
+
+    def at(self):
+        return Scene.objects.get(pk=self.scene.pk).document.tone("A").at
+
+    def test_a_pin_is_dragged_and_read_where_it_is_let_go(self):
+        self.open(f"/scenes/{self.scene.pk}/")
+        before = Scene.objects.get(pk=self.scene.pk).document.tone("A")
+        x, y = self.point(0.5, 0.5, ".pin[data-mark=A] circle:not(.reach)")
+        to = self.point(0.3, 0.8)
+        self.do(lambda page: (page.mouse.move(x, y), page.mouse.down(), page.mouse.move(*to, steps=5), page.mouse.up()))
+        self.until_kept(lambda: tuple(round(v, 1) for v in self.at()), (0.3, 0.8))
+        after = Scene.objects.get(pk=self.scene.pk).document.tone("A")
+        self.assertLess(after.picture_reading.stops, before.picture_reading.stops - 1)
+        self.assertEqual((after.name, after.role, len(self.scene.document.tones)), ("sky", "sky", 4))
+        self.until(f"{self.STAMP} > 1")
+        self.do(lambda page: page.locator(".pin[data-mark=B]").focus())
+        for _ in range(3):
+            self.do(lambda page: page.keyboard.press("ArrowRight"))
+        self.until_kept(lambda: round(Scene.objects.get(pk=self.scene.pk).document.tone("B").at[0], 3), 0.762)
+        self.until("document.activeElement.dataset.mark === 'B'")
+        self.assert_accessible("pins")
+        self.assert_silent()
+
+    def test_a_finger_sights_with_a_loupe_above_it_and_pins_with_the_button(self):
+        self.open(f"/scenes/{self.scene.pk}/", PHONE)
+        x, y = self.point(0.5, 0.75)
+        up = self.point(0.6, 0.7)
+
+        session = self.do(lambda page: self.context.new_cdp_session(page))
+
+        def touch(kind, *at):
+            points = [{"x": at[0], "y": at[1]}] if at else []
+            session.send("Input.dispatchTouchEvent", {"type": kind, "touchPoints": points})
+
+        self.do(lambda page: touch("touchStart", x, y))
+        self.until("!document.getElementById('loupe').hidden")
+        self.do(lambda page: touch("touchMove", *up))
+        self.until("!document.getElementById('sighted').hidden")
+        frame, glass = (self.do(lambda page, s=s: page.locator(s).bounding_box()) for s in ("#frame", "#loupe"))
+        self.assertGreaterEqual(glass["y"], frame["y"] - 1)
+        self.assertLess(glass["y"] + glass["height"], up[1])
+        self.do(lambda page: touch("touchEnd"))
+        self.until("document.getElementById('loupe').hidden")
+        self.click("#pin-here")
+        self.until_kept(lambda: len(Scene.objects.get(pk=self.scene.pk).document.tones), 5)

@@ -77,6 +77,27 @@ def pinned(document, x, y, spot, reading):
     return with_new_tone(document, entry)
 
 
+def repinned(document, mark, x, y, spot, reading):
+    """A tone's pin at another place of the picture: its colour and the picture's reading follow, what was typed stays.
+
+    x, y: fractions. spot: SpotReading there. reading: what the picture says there. A guessed name is guessed anew.
+    """
+    tone = require_tone(document, mark)
+    changed = replace(
+        tone,
+        at=(round(x, 5), round(y, 5)),
+        colour=kept_colour(spot.colour),
+        readings=(*tone.typed_readings, reading),
+    )
+    if "name" not in tone.guessed:
+        return with_tone(document, changed)
+    others = replace(document, tones=tuple(each for each in document.tones if each.mark != mark))
+    likely = suggested_names(others, spot, y)[0]
+    fields = {"name": likely.name} | ({"role": likely.role} if "role" in tone.guessed else {})
+    renamed = described(with_tone(document, changed), mark, **fields)
+    return with_tone(renamed, replace(require_tone(renamed, mark), guessed=tone.guessed))
+
+
 def taken(document, mark=None):
     """What the program guessed of a tone, its name and role, taken as the photographer's own. mark: None for all tones."""
     if mark is not None:

@@ -33,6 +33,10 @@ class PinForm(ActForm):
     y = forms.FloatField(min_value=0, max_value=1)
 
 
+class MovePinForm(MarkForm, PinForm):
+    """A pin at another place."""
+
+
 def read_text(text, document):
     """A reading of typed text. Raises ValidationError with the core's sentence."""
     try:
@@ -260,6 +264,7 @@ PART = Part(
     opens="Add by name",
     acts={
         "pin": Act(PinForm, _pin, appends=True),
+        "move-pin": Act(MovePinForm, _do(actions.move_pin, "mark", "x", "y")),
         "add-tone": Act(AddToneForm, _do(actions.add_tone, "name", "reading"), appends=True),
         "estimate": Act(EstimateForm, _do(actions.estimate_tone, "name", "light"), appends=True),
         "read": Act(ReadingForm, _do(actions.type_reading, "mark", "reading", "replace", "others"), appends=True),

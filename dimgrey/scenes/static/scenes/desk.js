@@ -3,6 +3,7 @@ import { stage } from "./stage.js";
 import { rail } from "./rail.js";
 import { lasso } from "./lasso.js";
 import { pad } from "./pad.js";
+import { pins } from "./pins.js";
 import { timer } from "./timer.js";
 
 const data = () => JSON.parse(document.getElementById("desk-data").textContent);
@@ -28,7 +29,28 @@ function act(verb, values = {}) {
   return queue;
 }
 
+// Work that takes longer than a glance shows that it is under way.
+const BUSY_AFTER_MS = 300;
+let busy = 0;
+const wait = () => {
+  clearTimeout(busy);
+  busy = setTimeout(() => document.body.setAttribute("aria-busy", "true"), BUSY_AFTER_MS);
+};
+const rest = () => {
+  clearTimeout(busy);
+  document.body.removeAttribute("aria-busy");
+};
+
 async function send(verb, values) {
+  wait();
+  try {
+    await post(verb, values);
+  } finally {
+    rest();
+  }
+}
+
+async function post(verb, values) {
   const state = data();
   const answer = await fetch(state.act.replace("VERB", verb), {
     method: "POST",
@@ -61,16 +83,62 @@ async function loadEditor(details) {
 
 const desk = { data, act };
 
+// What is read out after a change: the exposure, when it is another one.
+const exposure = () =>
+  ["shutter", "aperture"].map((side) => document.querySelector(`[data-side="${side}"]`)?.textContent ?? "").join(" ");
+let told = "";
+function announce() {
+  const now = exposure();
+  if (told && now !== told && now.trim()) document.getElementById("announced").textContent = `Exposure ${now}`;
+  told = now;
+}
+
+// A swap takes the field away that was being worked on; the one in its place gets the focus, and nothing scrolls.
+function holdPlace() {
+  const sheet = document.getElementById("sheet"),
+    at = document.activeElement,
+    form = at?.closest?.("form"),
+    place = { sheet: sheet.scrollTop, page: window.scrollY };
+  if (sheet.contains(at)) {
+    place.name = at.name;
+    place.form = form?.getAttribute("hx-post");
+    place.value = at.tagName === "BUTTON" ? at.value : null;
+    place.part = at.closest("[data-edit]")?.id;
+  }
+  return place;
+}
+function returnTo(place) {
+  const sheet = document.getElementById("sheet");
+  sheet.scrollTop = place.sheet;
+  window.scrollTo({ top: place.page, behavior: "instant" });
+  if (!place.part || document.activeElement !== document.body) return;
+  const part = document.getElementById(place.part),
+    same = [...(part?.querySelectorAll("input, select, textarea, button") ?? [])].find(
+      (each) =>
+        each.name === place.name &&
+        each.form?.getAttribute("hx-post") === place.form &&
+        (place.value === null || each.value === place.value),
+    );
+  (same ?? part?.querySelector("summary"))?.focus({ preventScroll: true });
+}
+
 function keepOpen() {
   // Sections that were open stay open when their fragment is swapped.
-  let open = new Set();
+  let open = new Set(),
+    place = null;
+  document.addEventListener("htmx:beforeRequest", wait);
+  document.addEventListener("htmx:afterRequest", rest);
   document.addEventListener("htmx:configRequest", (event) => {
     Object.assign(event.detail.parameters, stamped(), { open: openParts() });
   });
   for (const failed of ["htmx:sendError", "htmx:responseError"]) {
-    document.addEventListener(failed, () =>
-      say("That was not kept: the server does not answer. It is still in the field; try again."),
-    );
+    document.addEventListener(failed, (event) => {
+      say("That was not kept: the server does not answer. What was typed is still in its field; try again.");
+      // A choice that was not kept must not stand beside the old figures.
+      const form = event.detail.elt?.closest("form");
+      if (form?.getAttribute("hx-trigger")?.includes("change") && event.target.closest("form") === form)
+        for (const each of form.querySelectorAll("select, input[type=checkbox]")) revert(each);
+    });
   }
   document.addEventListener("htmx:beforeSwap", (event) => {
     if ([200, 409, 422].includes(event.detail.xhr?.status)) say("");
@@ -84,7 +152,10 @@ function keepOpen() {
   );
   document.addEventListener("htmx:oobBeforeSwap", (event) => {
     if (event.detail.target.id === "sheet")
+    {
       open = new Set([...event.detail.target.querySelectorAll("details[open]")].map((d) => d.id));
+      place = holdPlace();
+    }
   });
   document.addEventListener("htmx:oobAfterSwap", (event) => {
     if (event.detail.target.id !== "sheet") return;
@@ -93,8 +164,15 @@ function keepOpen() {
     if (open.has("edit-seeing")) loadEditor(document.getElementById("edit-seeing"));
     document.querySelectorAll("#sheet form[data-token]").forEach(addToken);
     refreshFoot();
+    if (place) returnTo(place);
+    announce();
     document.dispatchEvent(new CustomEvent("desk:changed"));
   });
+}
+
+function revert(field) {
+  if (field.type === "checkbox") field.checked = field.defaultChecked;
+  else for (const option of field.options) option.selected = option.defaultSelected;
 }
 
 function refreshFoot() {
@@ -117,15 +195,28 @@ function openTone(mark) {
   tone.querySelector("summary").focus({ preventScroll: true });
 }
 
+// Escape closes the part that one is in; nothing of it is lost, because every change was kept when it was made.
+function closePart(from) {
+  const part = from.closest?.("details[open]");
+  if (!part) return;
+  part.open = false;
+  part.querySelector("summary").focus();
+}
+
 function keys() {
   const dialog = document.getElementById("keys");
   document.getElementById("keys-button").addEventListener("click", () => dialog.showModal());
   document.addEventListener("keydown", (event) => {
+    if (event.key === "Escape" && event.target.closest("#sheet input, #sheet textarea, #sheet select")) {
+      closePart(event.target);
+      return;
+    }
     if (event.target.closest("input, textarea, select, dialog") || event.ctrlKey || event.metaKey || event.altKey)
       return;
     if (event.key === "?") dialog.showModal();
     else if (event.key === "u") document.getElementById("undo").click();
     else if (event.key === "r") document.getElementById("redo").click();
+    else if (event.key === "Escape") closePart(event.target);
     else if (/^[A-Z]$/.test(event.key)) openTone(event.key);
     else return;
     event.preventDefault();
@@ -136,11 +227,13 @@ document.addEventListener("alpine:init", () => {
   window.Alpine.data("desk", () => ({
     init() {
       keepOpen();
+      pins(desk, openTone);
       stage(desk, openTone);
       rail(desk);
       lasso(desk);
       keys();
       refreshFoot();
+      announce();
       for (const form of document.querySelectorAll("form[data-token]")) addToken(form);
     },
     act(verb) {

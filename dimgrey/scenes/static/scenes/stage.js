@@ -1,3 +1,4 @@
+import { loupe } from "./loupe.js";
 import { Painter, mapOf, tablesOf } from "./painter.js";
 
 // The stage: the sighting ring follows the pointer, the server says what it reads, a click pins the tone.
@@ -94,6 +95,8 @@ export function stage(desk, openTone) {
     hide();
   }
 
+  loupe(aim, () => label.classList.add("touched"));
+
   const place = (event) => {
     const box = frame.getBoundingClientRect();
     return [(event.clientX - box.left) / box.width, (event.clientY - box.top) / box.height];
@@ -106,11 +109,7 @@ export function stage(desk, openTone) {
   });
   frame.addEventListener("click", (event) => {
     if (justDragged || event.target.closest("[data-handle]")) return;
-    const pinned = event.target.closest(".pin");
-    if (pinned) {
-      openTone(pinned.dataset.mark);
-      return;
-    }
+    if (event.target.closest(".pin")) return; // pins.js answers
     if (event.target.closest("#pin-here")) {
       pin();
       return;
@@ -217,8 +216,11 @@ export function stage(desk, openTone) {
     cancelAnimationFrame(due);
     due = requestAnimationFrame(() => drawFrame(true));
   });
-  document.addEventListener("picture:view", (event) => {
-    if (paintable(event.detail) && shown !== "colour") paint(event.detail, "");
+  // A filter that is chosen is seen at once; the server settles what follows from it.
+  document.addEventListener("input", (event) => {
+    const chosen = event.target.closest("#edit-filter select[name=filter]"),
+      address = chosen && desk.data().choices[chosen.value || "none"];
+    if (address && shown === "grey" && !canvas.hidden && paintable(address)) paint(address, "");
   });
 
   async function begin() {
