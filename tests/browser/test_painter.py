@@ -274,3 +274,17 @@ class Pins(DeskStory):
         self.until("document.getElementById('loupe').hidden")
         self.click("#pin-here")
         self.until_kept(lambda: len(Scene.objects.get(pk=self.scene.pk).document.tones), 5)
+
+
+@tag("browser")
+class SmallWindows(DeskStory):
+    def test_exposure_and_main_act_are_in_sight_and_nothing_scrolls_sideways(self):
+        for size in ((844, 390), (390, 844), (320, 640)):
+            self.open(f"/scenes/{self.scene.pk}/", size)
+            with self.subTest(size):
+                self.assert_fits()
+                for selector in (".big-exposure", ".sheet-foot .main-act"):
+                    box = self.do(lambda page, s=selector: page.locator(s).first.bounding_box())
+                    self.assertLessEqual(box["y"] + box["height"], size[1] + 1, selector)
+                    self.assertLessEqual(box["x"] + box["width"], size[0] + 1, selector)
+                self.assert_accessible(str(size))
