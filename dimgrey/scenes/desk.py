@@ -11,7 +11,7 @@ from dimgrey.core.measure.surfaces import surface_named
 from dimgrey.core.picture.crop import guide_lines
 from dimgrey.core.planning.separation import candidate_chains
 from dimgrey.pictures.addresses import addresses_squeezed, addresses_through, key_of
-from dimgrey.scenes.hill import fall_counts, hill_path
+from dimgrey.scenes.hill import hill_path
 from dimgrey.scenes.live import live_of
 from dimgrey.scenes.pages import foot_of
 from dimgrey.scenes.queries import can_undo, newest_child
@@ -117,7 +117,7 @@ class Desk:
     @property
     def hill(self):
         """SVG path of the picture's own tones over the ground, "" without a picture or a plan."""
-        return hill_path(self.situation, fall_counts(self.situation))
+        return hill_path(self.situation, self.situation.fall_counts)
 
     @property
     def bracket_bars(self):

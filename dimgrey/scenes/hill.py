@@ -3,6 +3,7 @@
 import numpy as np
 
 from dimgrey.core.picture.display import FIRST, LAST, index_stops
+from dimgrey.core.planning.prints import falls_of
 from dimgrey.core.planning.zones import MIDDLE
 from dimgrey.pictures import store
 
@@ -34,8 +35,7 @@ def hill_path(situation, counts):
     if not counts:
         return ""
     falls = LOWEST + (np.arange(len(counts)) + 0.5) / PER_ZONE
-    printing = situation.plan.printing
-    known = [printing.fall_for(k / PER_ZONE) for k in range(10 * PER_ZONE + 1)]
+    known = falls_of(situation.plan.printing, PER_ZONE)
     prints = np.interp(falls, known, np.arange(len(known)) / PER_ZONE)
     steps = 10 * PER_ZONE + 1
     heights = np.bincount(np.clip(np.round(prints * PER_ZONE).astype(int), 0, steps - 1), counts, steps)

@@ -5,8 +5,11 @@ Between the act that made them and the next one nothing in them changes: placing
 
 from dimgrey.core.measure.stops import APERTURES, TIMES, aperture_stops, format_aperture, format_time, time_stops
 from dimgrey.core.planning.development import undeveloped_zone
-from dimgrey.scenes.hill import LOWEST, PER_ZONE, fall_counts
+from dimgrey.core.planning.prints import falls_of
+from dimgrey.scenes.hill import LOWEST, PER_ZONE
 
+HILL_PARTS = 10000
+"""Shares of the hill are sent in ten-thousandths."""
 STEPS = 12
 """Steps of a zone that falls are tabulated in."""
 
@@ -24,12 +27,12 @@ def live_of(situation):
     marks = situation.document.marks
     return {
         "perZone": STEPS,
-        "falls": [round(plan.printing.fall_for(k / STEPS), 4) for k in range(10 * STEPS + 1)],
+        "falls": [round(fall, 3) for fall in falls_of(plan.printing, STEPS)],
         "words": [words.zone(k / words.divisions) for k in range(10 * words.divisions + 1)],
         "tones": {marks[tone.name]: round(tone.fall, 4) for tone in plan.tones},
         "holds": [round(undeveloped_zone(limit, plan.printing.step), 4) for limit in plan.brief.medium.outer],
         "textured": [marks[tone.name] for tone in plan.tones if tone.needs_texture],
-        "hill": list(fall_counts(situation)),
+        "hill": [round(share * HILL_PARTS) for share in situation.fall_counts],
         "hillFrom": LOWEST,
         "hillPer": PER_ZONE,
         "side": _side(plan),

@@ -19,6 +19,7 @@ from dimgrey.core.planning.wishes import wishes_of
 from dimgrey.kit.queries import offered, surfaces_of
 from dimgrey.light.sky import sky_over
 from dimgrey.pictures.addresses import Rendering, colour_address, grey_address
+from dimgrey.scenes.hill import fall_counts
 from dimgrey.scenes.pins import pins_apart
 from dimgrey.scenes.tonerows import tone_rows
 from dimgrey.scenes.words import Words
@@ -111,6 +112,11 @@ class Situation:
     def own_surfaces(self):
         """Surface of each that the person added; 1 query."""
         return surfaces_of(self.scene.owner_id)
+
+    @cached_property
+    def fall_counts(self):
+        """Share of the picture in each sixth of a zone of fall, as hill.fall_counts has it."""
+        return fall_counts(self)
 
     @cached_property
     def crop(self):

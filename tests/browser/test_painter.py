@@ -243,7 +243,7 @@ class Pins(DeskStory):
         after = Scene.objects.get(pk=self.scene.pk).document.tone("A")
         self.assertLess(after.picture_reading.stops, before.picture_reading.stops - 1)
         self.assertEqual((after.name, after.role, len(self.scene.document.tones)), ("sky", "sky", 4))
-        self.until(f"{self.STAMP} > 1")
+        self.do(lambda page: (page.wait_for_load_state("networkidle"), page.wait_for_timeout(300)))
         self.do(lambda page: page.locator(".pin[data-mark=B]").focus())
         for _ in range(3):
             self.do(lambda page: page.keyboard.press("ArrowRight"))

@@ -49,6 +49,15 @@ def _end(h0, h1, d0, d1):
     return 3 * d0 if d0 * d1 <= 0 and abs(slope) > 3 * abs(d0) else slope
 
 
+@lru_cache(maxsize=64)
+def falls_of(printing, per_zone):
+    """Falls of the prints from 0 to X, so many steps to a zone; kept, because every page of a scene asks again.
+
+    printing: Printing. per_zone: steps. Returns a tuple of ``10 * per_zone + 1`` falls.
+    """
+    return tuple(printing.fall_for(k / per_zone) for k in range(10 * per_zone + 1))
+
+
 def shown_lightness(stops, curve=PRINT_CURVE):
     """L* at which a tone is shown, 0..100; beyond the curve's ends their L* stays. stops: from middle grey, a number.
 

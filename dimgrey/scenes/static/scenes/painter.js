@@ -329,9 +329,14 @@ function fieldAt({ field, polarizer: { rows, columns } }, x, y) {
 // How long a frame of the whole picture may take before a smaller one is painted while something moves.
 const FRAME_MS = 24;
 
+// A frame that takes longer is drawn by a processor that only plays at graphics; a plain canvas is quicker there.
+const PLAYED_MS = 100;
+
 export class Painter {
-  constructor(canvas, plain = false) {
+  // moved: is told of the canvas that takes the first one's place when the plain one is quicker.
+  constructor(canvas, plain = false, moved = null) {
     this.canvas = canvas;
+    this.moved = moved;
     try {
       if (plain) throw new Error("plain canvas wanted");
       this.surface = new Glass(canvas);
@@ -355,6 +360,17 @@ export class Painter {
     this.surface.finished(() => {
       this.cost = performance.now() - start;
       this.canvas.dataset.cost = this.cost.toFixed(1);
+      if (this.kind === "glass" && this.cost > PLAYED_MS && this.moved) this.goPlain(parts);
     });
+  }
+
+  goPlain(parts) {
+    const next = this.canvas.cloneNode(),
+      was = this.cost;
+    this.canvas.replaceWith(next);
+    Object.assign(this, { canvas: next, surface: new Plain(next), kind: "plain", frames: 0, cost: was });
+    this.moved(next);
+    this.paint(parts);
+    this.paint(parts);
   }
 }

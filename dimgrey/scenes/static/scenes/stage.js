@@ -153,8 +153,8 @@ export function stage(desk, openTone) {
 
   // The painter shows every grey view as soon as the picture's light is here; until then, and without it, the server's
   // pictures do.
-  const canvas = document.getElementById("painted"),
-    forced = new URLSearchParams(location.search).get("painter");
+  let canvas = document.getElementById("painted");
+  const forced = new URLSearchParams(location.search).get("painter");
   let painter = null,
     light = null,
     painted = null,
@@ -229,7 +229,10 @@ export function stage(desk, openTone) {
     try {
       const map = await mapOf(desk.data().light.replace("SIDE", side));
       light = { map, side };
-      painter = new Painter(canvas, forced === "plain");
+      painter = new Painter(canvas, forced === "plain", (next) => {
+        canvas = next;
+        canvas.dataset.kind = "plain";
+      });
       render(shown);
     } catch {
       painter = null;
