@@ -16,6 +16,7 @@ from dimgrey.core.colour.filters import COLOURED
 from dimgrey.core.colour.ownmix import require_points
 from dimgrey.core.colour.responses import RESPONSES
 from dimgrey.core.colour.spectra import WAVELENGTH_NM
+from dimgrey.core.document.model import MAX_FILTERS
 from dimgrey.core.errors import CoreError, Unreadable
 from dimgrey.core.picture.display import LOOKS
 from dimgrey.core.picture.overhead import Overhead, Polarized
@@ -118,7 +119,9 @@ def _own_of(text):
 
 @lru_cache(maxsize=256)
 def _chain_of(text):
-    _, kind, rest = text.split(".", 2)
+    tables, kind, rest = text.split(".", 2)
+    if tables != TABLES:
+        raise ValueError(tables)
     if kind == "mix":
         mix, _, bends = rest.partition(".hue.")
         flat = [int(number) for number in bends.split(".") if bends]
@@ -127,6 +130,8 @@ def _chain_of(text):
     light, glass = rest.split(".", 1)
     if light not in LIGHTS:
         raise ValueError(light)
+    if glass.count("+") >= MAX_FILTERS:
+        raise ValueError(glass)
     filters = () if glass == "none" else tuple(_own_of(g) if g[:1] == "~" else _NAMES[g] for g in glass.split("+"))
     return glass_chain(_NAMES[kind], light, filters)
 

@@ -1,15 +1,22 @@
 from django.urls import path, register_converter
 
+from dimgrey.core.errors import CoreError
 from dimgrey.pictures import views
-from dimgrey.pictures.addresses import KEY, SKY_AREA
+from dimgrey.pictures.addresses import KEY, SKY_AREA, area_of, rendering_of
 
 
 class KeyConverter:
     """The part of an address that says how a grey view is made."""
 
     regex = KEY
+    reads = staticmethod(rendering_of)
 
     def to_python(self, value):
+        """The text as it is. Raises ValueError, which is a page that is not there, for one that says no view."""
+        try:
+            self.reads(value)
+        except CoreError as refused:
+            raise ValueError(str(refused)) from None
         return value
 
     def to_url(self, value):
@@ -20,6 +27,7 @@ class SkyConverter(KeyConverter):
     """The part of an address that says where a picture's sky is."""
 
     regex = SKY_AREA
+    reads = staticmethod(area_of)
 
 
 register_converter(KeyConverter, "key")

@@ -11,6 +11,7 @@ from dimgrey.core.document.scale import light_scale
 from dimgrey.core.errors import NotPlaced
 from dimgrey.core.picture.crop import Crop
 from dimgrey.core.picture.overhead import Overhead
+from dimgrey.core.picture.skyarea import require_outline
 from dimgrey.core.planning.plan import plan
 from dimgrey.core.planning.remedies import remedies
 from dimgrey.core.planning.schools import SCHOOLS
@@ -134,7 +135,8 @@ class Situation:
     def overhead(self):
         """What the view does with the sky of the picture."""
         sky = self.document.sky
-        outline = {"found": None, "none": (), "drawn": sky.outline}[sky.area]
+        # As exact as an address carries it, so that one area is not found twice.
+        outline = require_outline(sky.outline) if sky.area == "drawn" else {"found": None, "none": ()}[sky.area]
         graduated = tuple(
             (glass.grey_stops, glass.edge)
             for glass in self.brief.filters

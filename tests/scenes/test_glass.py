@@ -431,3 +431,43 @@ class BadInput(GlassTest):
         first, second = sorted(frames_of(self.person), key=lambda frame: frame.pk)
         self.assertEqual((first.plan["development"], [tone["print"] for tone in first.plan["tones"]]), kept)
         self.assertEqual((first.plan["development"], second.plan["development"]), ("N", "N-2"))
+
+
+class Addresses(GlassTest):
+    """Whatever is typed as the address of a view is a view or is not there."""
+
+    TAIL = "_0_10000_0_0_0_0_0_0_sf"
+
+    def test_addresses_that_say_no_view_are_not_there(self):
+        folder = self.scene().picture.folder
+        for chain in (
+            "t2.general-panchromatic.D55.gold", "t2.mix.1.1.1", "t2.nothing.D55.none", "t2.general-panchromatic.D55.~AAAA",
+            "t2.mix.2100.7200.700.hue.1.2.3", "t2.mix.2100.7200.700.hue.99999.9999", "t9.general-panchromatic.D55.none",
+            "t2.general-panchromatic.D55." + "+".join(["yellow"] * 40), "t2.general-panchromatic.D50.none",
+        ):  # fmt: skip
+            for path in (f"/pictures/{folder}/grey-{chain}{self.TAIL}.jpg", f"/pictures/paint-{chain}{self.TAIL}.json"):
+                with self.subTest(path[-70:]):
+                    self.assertEqual(self.client.get(path).status_code, 404)
+        good = "t2.general-panchromatic.D55.none"
+        for path in (
+            f"/pictures/{folder}/light-77.bin", f"/pictures/{folder}/sky-1600-so000.bin",
+            f"/pictures/{folder}/sky-1600-so{'000' * 6}.bin", f"/pictures/{folder}/sky-77-sf.bin",
+            f"/pictures/paint-{good}_0_10000_0_0_0_0_0_0_sfp1.1.1.0.0.99.json",
+            f"/pictures/paint-{good}_0_10000_0_0_0_0_0_0_sfp1.1.1.100.0.100.json",
+        ):  # fmt: skip
+            with self.subTest(path[-60:]):
+                self.assertEqual(self.client.get(path).status_code, 404)
+        for path in (
+            f"/pictures/{folder}/light-1000.bin",
+            f"/pictures/{folder}/sky-1600-sf.bin",
+            f"/pictures/paint-{good}{self.TAIL}.json",
+        ):
+            self.assertEqual(self.client.get(path).status_code, 200)
+
+    def test_maps_of_another_are_not_there(self):
+        folder = self.scene().picture.folder
+        stranger = self.other()
+        self.client.force_login(stranger)
+        with self.settings(DIMGREY_LOCAL=False):
+            for path in (f"/pictures/{folder}/light-1000.bin", f"/pictures/{folder}/sky-1000-sf.bin"):
+                self.assertEqual(self.client.get(path).status_code, 404)

@@ -35,6 +35,9 @@ EXAMPLE = {
 MISTAKES = [
     # what goes in beside format and version, the sentence that comes out
     ({"tons": []}, "tons: unknown key. Known here: format, version, title, intent, wanted, view, crop, pairs, notes, increment, light, light_note, medium, meter, tones, placing, filters, lens, camera, bracket, needs, kit, setup."),
+    ({"version": 4, "sky": {"area": "drawn"}}, "sky.outline: An outline has 3 to 60 corners (got 0)."),
+    ({"version": 4, "sky": {"area": "drawn", "outline": [[0, 0], [1, 1]]}}, "sky.outline: An outline has 3 to 60 corners (got 2)."),
+    ({"version": 4, "sky": {"area": "everywhere"}}, 'sky.area: must be "found", "none" or "drawn" (got "everywhere").'),
     ({"version": 5}, "version: this program reads versions 1, 2, 3 and 4 (got 5)."),
     ({"format": "other"}, 'format: must be "dimgrey-scene" (got "other").'),
     ({"tones": [{"ev100": 5}]}, "tones[0].name: missing."),
