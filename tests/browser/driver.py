@@ -22,6 +22,7 @@ class Driver:
     def __init__(self):
         self.calls = queue.Queue()
         self.pid = os.getpid()
+        self._painting = None
         ready = Future()
         threading.Thread(target=self._serve, args=(ready,), daemon=True).start()
         self.browser = ready.result(timeout=60)
@@ -30,13 +31,20 @@ class Driver:
         from playwright.sync_api import sync_playwright
 
         with sync_playwright() as playwright:
-            ready.set_result(playwright.chromium.launch(executable_path=CHROMIUM, args=ARGUMENTS))
+            self.launch = lambda extra: playwright.chromium.launch(executable_path=CHROMIUM, args=[*ARGUMENTS, *extra])
+            ready.set_result(self.launch(["--disable-3d-apis"]))
             while True:
                 function, future = self.calls.get()
                 try:
                     future.set_result(function())
                 except BaseException as failed:
                     future.set_exception(failed)
+
+    def painting(self):
+        """A browser with WebGL, played by the processor: slow, so only what needs it asks for it. To be called over there."""
+        if self._painting is None:
+            self._painting = self.launch([])
+        return self._painting
 
     def run(self, function):
         future = Future()

@@ -1,5 +1,6 @@
 """A browser story: what a person does, in real Chromium, at desk or phone size, with a silent console and axe."""
 
+import contextlib
 import shutil
 import time
 from pathlib import Path
@@ -22,6 +23,8 @@ class Story(StaticLiveServerTestCase):
     """`self.do(lambda page: ...)` acts on the page; the database may be read and written in between."""
 
     host = "127.0.0.1"
+    glass = False
+    """Whether the browser has WebGL; without it the plain canvas paints."""
 
     def setUp(self):
         self.person = local_person()
@@ -30,14 +33,16 @@ class Story(StaticLiveServerTestCase):
 
     def tearDown(self):
         if self.context:
-            driver().run(self.context.close)
+            with contextlib.suppress(TimeoutError):  # a browser that hangs on closing is replaced, the story was told
+                driver().run(self.context.close)
         shutil.rmtree(Path(settings.DIMGREY_DATA) / "pictures", ignore_errors=True)
 
     def open(self, path, size=DESK):
         """Open a page in a new context of a size."""
 
         def start():
-            context = driver().browser.new_context(
+            browser = driver().painting() if self.glass else driver().browser
+            context = browser.new_context(
                 viewport={"width": size[0], "height": size[1]}, has_touch=size == PHONE, accept_downloads=True
             )
             page = context.new_page()
