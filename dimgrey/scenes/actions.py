@@ -292,7 +292,7 @@ def drop_tone(scene, by, mark):
 
 
 def place_tone(scene, by, mark, zone=None, printed=None):
-    """Place a tone on a zone, or so that it prints on one. A school that places no single tone becomes “known tone”."""
+    """Place a tone on a zone, or so that it prints on one. What its school would not place becomes a “known tone”."""
     return change(
         scene, by, f"place {mark}", lambda document: edits.placed(document, mark, zone, printed, scene.read_as)
     )
@@ -300,7 +300,9 @@ def place_tone(scene, by, mark, zone=None, printed=None):
 
 def choose_school(scene, by, school, targets=None):
     """Choose how to place, and what to aim at."""
-    return change(scene, by, f"school: {school}", lambda document: edits.with_school(document, school, targets))
+    return change(
+        scene, by, f"school: {school}", lambda document: edits.with_school(document, school, targets, scene.read_as)
+    )
 
 
 def unplace(scene, by):

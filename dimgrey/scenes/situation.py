@@ -66,8 +66,13 @@ class Situation:
         return self._planned[1]
 
     @property
+    def school_key(self):
+        """Key of the school that places the exposure: what the plan's placing is, else the chosen one."""
+        return self.plan.placement.school if self.plan else school_of(self.document)
+
+    @property
     def school(self):
-        return SCHOOLS[school_of(self.document)]
+        return SCHOOLS[self.school_key]
 
     @cached_property
     def scale(self):

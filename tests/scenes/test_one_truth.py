@@ -1,6 +1,7 @@
 """One truth: the grey of the rail at a tone's print is the grey of the picture under its pin, whatever it is taken with."""
 
 import random
+import re
 from io import StringIO
 from types import SimpleNamespace
 
@@ -18,12 +19,14 @@ from dimgrey.core.document.scale import Facts, rescaled, ring_radius
 from dimgrey.core.picture.display import display_table, grey_picture
 from dimgrey.core.planning.placing import usual_hold
 from dimgrey.core.planning.prints import curve_for, shown_lightness
+from dimgrey.core.planning.schools import SCHOOLS
 from dimgrey.pictures import store
 from dimgrey.scenes.models import Scene
 from dimgrey.scenes.rail import rail_of
 from dimgrey.scenes.situation import Situation
-from tests.helpers import PageTest
+from tests.helpers import PageTest, band, scene_with_light
 
+NAMED = re.compile("(" + "|".join(school.name for school in SCHOOLS.values()) + "):")
 LEVELS = 2
 EVEN_STOPS = 1 / 3
 """A spot whose 10th and 90th percentile lie within this is one tone, so that its median is its mean."""
@@ -212,3 +215,26 @@ class Flags(SimpleTestCase):
             tone = next(t for t in situation.plan.tones if t.name == flag.name)
             self.assertEqual(flag.fall_x != "", abs(min(max(tone.fall, -0.45), 10.45) - tone.printed) > 0.165)
             self.assertEqual(float(flag.printed), round(tone.printed, 4))
+
+
+class OnePlacing(PageTest):
+    """Home, sheet, its editor, card and command call a placing by one name."""
+
+    def test_a_tone_that_is_not_the_schools_is_a_known_tone_everywhere(self):
+        scene = scene_with_light(self.person)
+        for zone in (2, 8):
+            self.act(scene, "pin", x=band(zone), y=0.5)
+        self.act(scene, "school", school="shadow")
+        self.assertEqual(self.named(scene), {"Shadow first"})
+        self.act(scene, "place", mark="B", print="7")
+        self.assertEqual(self.named(scene), {"Known tone"})
+        self.act(scene, "school", school="shadow")
+        self.assertEqual(self.named(scene), {"Shadow first"})
+
+    def named(self, scene):
+        """The names that the screens have for how a scene is placed."""
+        sheet = self.client.get(f"/scenes/{scene.pk}/edit/placing").content.decode()
+        chosen = re.search(r'<option value="[^"]+"\s+selected[^>]*>([^<]+)</option>', sheet)[1]
+        pages = ["/", f"/scenes/{scene.pk}/", f"/scenes/{scene.pk}/card"]
+        names = {name for page in pages for name in NAMED.findall(self.client.get(page).content.decode())}
+        return names | {chosen}

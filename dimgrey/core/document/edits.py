@@ -8,14 +8,15 @@ from dataclasses import replace
 
 from dimgrey.core.document.model import MAX_TONES, PlacingPart
 from dimgrey.core.document.read import brief_of
-from dimgrey.core.document.readtones import tone_ev
+from dimgrey.core.document.readtones import school_of, tone_ev
 from dimgrey.core.document.scale import rescaled
 from dimgrey.core.document.tones import GUESSES, MAX_READINGS, ToneEntry
 from dimgrey.core.document.upgrade import free_mark
 from dimgrey.core.errors import CoreError
-from dimgrey.core.planning.plan import zone_for_print
+from dimgrey.core.planning.plan import hold_of, school_of_placed, zone_for_print
+from dimgrey.core.planning.schools import KNOWN
 from dimgrey.core.planning.tonenames import suggestions
-from dimgrey.core.planning.zones import require_zone
+from dimgrey.core.planning.zones import MIDDLE, require_zone
 
 FREE_STOPS = 3.0
 """A tone this far from middle grey, of which nothing is known, is not asked to keep texture."""
@@ -227,32 +228,43 @@ def without_reading(document, mark, index, facts=None):
 
 
 def placed(document, mark, zone=None, printed=None, read=brief_of):
-    """A tone placed on a zone. A school that places no single tone becomes “known tone”.
+    """A tone placed on a zone. Where the school would not place this one, it becomes “known tone”, with its own usual hold.
 
-    zone: in the terms of the plan's hold. printed: instead of it, the print that the tone shall have. read: from a Document to
+    zone: in the terms of the plan's hold, which is kept. printed: instead of it, the print that the tone shall have. read: from a Document to
     its Brief, where more than the document is known, such as the sun before a polarizer.
     """
     tone = require_tone(document, mark)
-    school = document.placing.school
-    if school in (None, "midpoint"):
-        school = "known tone"
-    placing = replace(document.placing, school=school, tone=tone.name)
+    before = document.placing
+    placing = replace(before, school=_school_for(document, tone, read), tone=tone.name)
+    now = replace(document, placing=placing)
     if zone is None:
         if not tone.is_read:
             raise Refused(
                 f"{tone.name} has no reading yet, so it has no place in the print. Read it first.", code="unread"
             )
-        zone = zone_for_print(read(replace(document, placing=placing)), tone.name, require_zone(printed))
+        zone = zone_for_print(read(now), tone.name, require_zone(printed))
+    elif before.hold is None and placing.school != before.school:
+        meant = hold_of(read(document))
+        placing = replace(placing, hold=meant if meant != hold_of(read(now)) else None)
     return replace(document, placing=replace(placing, zone=round(require_zone(zone), 4)))
 
 
-def with_school(document, school, targets=None):
+def _school_for(document, tone, read):
+    """The school that placing a ToneEntry is: that in use as far as it places this tone, else “known tone”."""
+    school = document.placing.school
+    if school == "midpoint" or (school is None and sum(each.is_read for each in document.tones) < 2):
+        return KNOWN
+    placing = replace(document.placing, school=school_of(document), tone=tone.name, zone=MIDDLE)
+    return school_of_placed(read(replace(document, placing=placing)))
+
+
+def with_school(document, school, targets=None, read=brief_of):
     """Another way to place, and what it aims at. A new school finds its own tone and zone.
 
-    targets: hold, under_stops, white, shadows by name; those that are missing stay.
+    targets: hold, under_stops, white, shadows by name; those that are missing stay. read: as in `placed`.
     """
     placing, targets = document.placing, targets or {}
-    if placing.school != school:
+    if placing.school is None or school_of_placed(read(document)) != school:
         placing = replace(placing, school=school, tone=None, zone=None)
     if any(key in targets and getattr(placing, key) != targets[key] for key in ("white", "shadows")):
         placing = replace(placing, zone=None)

@@ -4,7 +4,7 @@ from collections.abc import Callable
 from dataclasses import dataclass
 
 from dimgrey.core.errors import NotPlaced
-from dimgrey.core.planning.schools import SCHOOLS, default_zone, tone_for
+from dimgrey.core.planning.schools import KNOWN, SCHOOLS, default_zone, is_of_school, tone_for
 from dimgrey.core.planning.zones import MIDDLE, require_zone, setting_for
 
 HOLDS = BEFORE, AFTER, IN_THE_PRINT = "before filter", "after filter", "in the print"
@@ -16,6 +16,7 @@ MOVED_BY_DEVELOPMENT = ("highlight", "known tone", "midpoint")
 class Placement:
     """The decision: which tone (None for midpoint) on which zone, and the camera setting in EV100 that follows.
 
+    school: the one that this is: a chosen tone that its school would not have placed is a known tone.
     hold: what the zone is a place of, the tone's light before or after the filter, or its print.
     """
 
@@ -70,6 +71,8 @@ def place(school, tones, medium, hold, tone_name=None, zone=None, white="texture
             parameter="placing",
             code="nothing-placed",
         )
+    if not is_of_school(school, tone, tones, white, shadows, hold.seen):
+        school = KNOWN
     if school == "incident" and tone.incident:
         setting = sum(tone.incident) / len(tone.incident) + MIDDLE - zone
         return Placement(school, tone.name, zone, setting, BEFORE)

@@ -197,10 +197,32 @@ def printing_of(brief, development):
     return Printing(medium.kind, development.row.step, medium.tone, choice.under_stops if choice.lifted else 0.0)
 
 
+def _hold_name(brief, step):
+    """The hold that was chosen, or the usual one of the chosen school."""
+    return brief.choice.hold or usual_hold(brief.choice.school, brief.medium, step)
+
+
+def hold_of(brief):
+    """What a zone means in a Brief that need not be placed: one of placing.HOLDS."""
+    return _hold_name(brief, _development_step(brief))
+
+
+def school_of_placed(brief):
+    """The school that a brief's placing is, as Placement has it; the chosen one while nothing can be placed."""
+    try:
+        return plan(brief).placement.school
+    except NotPlaced:
+        return brief.choice.school
+
+
+def _development_step(brief):
+    shifts = tone_shifts(brief, brief.medium.chain(brief.light, brief.coloured))
+    return development_for(brief, tuple(tone for tone in brief.tones if tone.evs), shifts).row.step
+
+
 def _hold(brief, shifts, step):
     """What a placed zone means in a brief. shifts: name -> stops. step: of the film's development."""
-    medium, choice = brief.medium, brief.choice
-    name = choice.hold or usual_hold(choice.school, medium, step)
+    medium, name = brief.medium, _hold_name(brief, step)
     light = lambda tone: light_of(brief, tone)
     filtered = lambda tone: light(tone) + shifts[tone.name]
     if name == BEFORE:
@@ -238,7 +260,7 @@ def zone_for_print(brief, name, printed):
     shifts = tone_shifts(brief, brief.medium.chain(brief.light, brief.coloured))
     step = development_for(brief, tuple(tone for tone in brief.tones if tone.evs), shifts).row.step
     medium, choice = brief.medium, brief.choice
-    hold = choice.hold or usual_hold(choice.school, medium, step)
+    hold = _hold_name(brief, step)
     kept_back = 0.0 if choice.lifted else choice.under_stops
     fall = Printing(medium.kind, step, medium.tone).fall_for(printed) + kept_back
     if hold == IN_THE_PRINT:

@@ -30,7 +30,7 @@ SCHOOLS = {
     ),
     "silhouette": School(
         "Silhouette",
-        "The bright background is placed and the figure before it falls below I, a shape without detail.",
+        "The figure shall fall below I, a shape without detail, before a bright background that keeps its texture.",
         "the background or sky",
     ),
     "known tone": School(
@@ -55,6 +55,7 @@ SCHOOLS = {
     ),
 }
 
+KNOWN = "known tone"
 DEFAULT_SCHOOL = {"film": "shadow", "slide": "highlight", "digital raw": "highlight", "digital file": "highlight"}
 
 
@@ -84,9 +85,7 @@ def tone_for(school, tones, white="textured", shadows="full", seen=None):
     wanted without texture is still the one to place. seen: from a tone to the EV100 that counts, its own when None.
     """
     seen = seen or (lambda tone: tone.ev100)
-    given_up = {"shadow"} if shadows == "empty" else set()
-    given_up |= {"highlight"} if white == "pure" else set()
-    textured = [tone for tone in tones if tone.needs_texture or (tone.role == school and school in given_up)]
+    textured = _textured(school, tones, white, shadows)
     if school == "shadow" and textured:
         return min(textured, key=seen)
     if school == "highlight" and textured:
@@ -96,3 +95,25 @@ def tone_for(school, tones, white="textured", shadows="full", seen=None):
         # Where nobody said what is behind, two tones at hand are enough to start from; a caution says what is missing.
         return max(behind or (tones if len(tones) > 1 else ()), key=seen, default=None)
     return None
+
+
+def _textured(school, tones, white, shadows):
+    """The tones that need texture, and those whose texture is given up on purpose by what the school aims at."""
+    given_up = {"shadow"} if shadows == "empty" else set()
+    given_up |= {"highlight"} if white == "pure" else set()
+    return [tone for tone in tones if tone.needs_texture or (tone.role == school and school in given_up)]
+
+
+def is_of_school(school, tone, tones, white="textured", shadows="full", seen=None):
+    """Whether a placed tone is one that the school would place, so that its name and reason are true of it.
+
+    tone: the placed one, of `tones`. The rest as in tone_for. A silhouette may be placed by its figure as well as by its
+    background, what a whole frame is knows only the photographer, and so it is with an incident reading that is kept as a plain EV.
+    """
+    seen = seen or (lambda each: each.ev100)
+    if school == "incident":
+        return bool(tone.incident) or not any(each.incident for each in tones)
+    if school in ("shadow", "highlight"):
+        end = tone_for(school, tones, white, shadows, seen)
+        return end is not None and tone in _textured(school, tones, white, shadows) and seen(tone) == seen(end)
+    return True

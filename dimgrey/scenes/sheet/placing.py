@@ -45,7 +45,7 @@ class SchoolForm(ActForm):
         same = [key for key, _ in UNDER if key.endswith("lifted") == choice.lifted] or ["0"]
         under = min(same, key=lambda key: abs(_under(key) - choice.under_stops))
         return {
-            "school": choice.school,
+            "school": situation.school_key,
             "hold": choice.hold or "usual",
             "white": choice.white,
             "shadows": choice.shadows,

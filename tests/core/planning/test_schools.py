@@ -51,3 +51,40 @@ class WorkedExamples(SimpleTestCase):
                 self.assertAlmostEqual(result.setting_ev100, parse_stops(setting, "setting"), places=2)
                 seen += 1
         self.assertEqual(seen, 13)
+
+
+class WhatAPlacingIs(SimpleTestCase):
+    """A headline says only what is true of the tone that was placed."""
+
+    def told(self, school, tone, zone=5, tones=TONES, kind="film", **aim):
+        choice = PlacingChoice(school, tone, zone, **aim)
+        return plan(Brief(tones=tones, medium=medium(kind), choice=choice)).placement.school
+
+    def test_shadow_first_is_the_darkest_tone_with_texture_on_any_zone(self):
+        self.assertEqual([self.told("shadow", "coal", zone) for zone in (2, 3, 6)], ["shadow"] * 3)
+        self.assertEqual([self.told("shadow", name) for name in ("wall", "figure")], ["known tone"] * 2)
+
+    def test_highlight_first_is_the_brightest_tone_with_texture(self):
+        told = {tone.name: self.told("highlight", tone.name, kind="digital raw") for tone in TONES}
+        self.assertEqual(told, {"coal": "known tone", "wall": "highlight", "sky": "known tone", "figure": "known tone"})
+
+    def test_a_tone_that_needs_no_texture_is_not_the_end_of_a_school(self):
+        tones = (Tone("hole", "shadow", (5.0,), needs_texture=False), *TONES)
+        self.assertEqual(self.told("shadow", "hole", tones=tones), "known tone")
+        self.assertEqual(self.told("shadow", "hole", tones=tones, shadows="empty"), "shadow", "given up on purpose")
+        self.assertEqual(self.told("shadow", "coal", tones=tones), "shadow")
+
+    def test_a_darker_tone_that_is_read_later_takes_the_name_away(self):
+        darker = Tone("cellar", "shadow", (6.5,))
+        self.assertEqual(self.told("shadow", "coal", tones=(*TONES, darker)), "known tone")
+        as_dark = Tone("cellar", "shadow", (8.0,))
+        self.assertEqual(self.told("shadow", "coal", tones=(*TONES, as_dark)), "shadow")
+
+    def test_incident_is_a_measured_light(self):
+        lit = (*TONES, Tone("hand", "subject", (12.0,), incident=(12.5,)))
+        self.assertEqual(self.told("incident", "hand", tones=lit), "incident")
+        self.assertEqual(self.told("incident", "wall", tones=lit), "known tone")
+        self.assertEqual(self.told("incident", "wall"), "incident", "its EV may be one")
+
+    def test_a_silhouette_may_be_placed_by_its_figure(self):
+        self.assertEqual({self.told("silhouette", name) for name in ("sky", "figure")}, {"silhouette"})
