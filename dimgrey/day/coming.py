@@ -10,6 +10,7 @@ from dimgrey.core.sky import moon
 from dimgrey.core.sky.clock import day_bounds, moment_of, next_days, require_day, zone_named
 from dimgrey.core.sky.light import WANTS, windows
 from dimgrey.core.sky.sun import sun_position
+from dimgrey.core.sky.terrain import terrain_deg
 from dimgrey.day.table import sample_of, with_heading
 from dimgrey.light.sky import wants_words
 from dimgrey.light.weather import hours_of
@@ -45,7 +46,7 @@ def coming_windows(outing, scenes, first_day, count=DAYS_AHEAD):
     sun = sun_position(jd, outing.latitude_deg, outing.longitude_deg)
     lunar = moon.moon_at(jd, outing.latitude_deg, outing.longitude_deg)
     weather = hours_of(outing, start, math.ceil((end - start) * 24))
-    sample = sample_of(jd, sun.altitude_deg, weather, lunar)
+    sample = sample_of(jd, sun.altitude_deg, weather, lunar, terrain_deg(outing.terrain, sun.azimuth_deg))
     found = []
     for scene in asking:
         codes = scene.document.wanted.lights

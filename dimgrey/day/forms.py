@@ -6,6 +6,7 @@ from dimgrey.core.errors import CoreError
 from dimgrey.core.sky.clock import parse_clock, parse_day, zone_named
 from dimgrey.core.sky.conditions import require_conditions
 from dimgrey.core.sky.places import format_coordinates, parse_coordinates
+from dimgrey.core.sky.terrain import format_terrain, parse_terrain
 from dimgrey.outings import gpx
 from dimgrey.outings.actions import CHECKLIST
 from dimgrey.web.forms import CoreField, PlainForm, choices, text_input
@@ -37,6 +38,12 @@ class FactsForm(PlainForm):
         parse_coordinates, max_length=80, label="Latitude and longitude", widget=text_input("51.4512, -2.6183")
     )
     zone = CoreField(_zone, required=True, label="Time zone")
+    terrain = CoreField(
+        parse_terrain,
+        max_length=400,
+        label="Hills and walls, by direction and height",
+        widget=text_input("N 4, E 12, 200 8"),
+    )
     tidal = forms.BooleanField(required=False, label="has a tide")
     forecast = forms.BooleanField(required=False, label="show a simulated forecast (made up)")
     intent = _text("Intent, in a sentence or two", 2, 600)
@@ -48,6 +55,7 @@ class FactsForm(PlainForm):
     def facts(self):
         data = dict(self.cleaned_data)
         place = data.pop("coordinates")
+        data["terrain"] = [list(point) for point in data["terrain"] or ()]
         data["latitude_deg"], data["longitude_deg"] = (
             (place.latitude_deg, place.longitude_deg) if place else (None, None)
         )
@@ -61,7 +69,15 @@ class FactsForm(PlainForm):
             name: getattr(outing, name)
             for name in ("title", "intent", "place_name", "zone", "tidal", "forecast", "bring", "notes")
         }
-        return cls(initial={**values, "coordinates": where, "date": outing.date.isoformat() if outing.date else ""})
+        hills = format_terrain(outing.terrain)
+        return cls(
+            initial={
+                **values,
+                "terrain": hills,
+                "coordinates": where,
+                "date": outing.date.isoformat() if outing.date else "",
+            }
+        )
 
 
 class GpxForm(PlainForm):
@@ -112,8 +128,12 @@ class ConditionsForm(PlainForm):
         return {name: value for name, value in self.cleaned_data.items() if name != "hour"}
 
 
-class TimeForm(PlainForm):
-    time = CoreField(parse_clock, required=True)
+class MomentForm(PlainForm):
+    """A moment of the sky sheet and the means that it is seen through: a scene's number, and another filter."""
+
+    time = CoreField(parse_clock)
+    through = forms.IntegerField(required=False)
+    filter = forms.CharField(max_length=60, required=False)
 
 
 class CheckForm(PlainForm):

@@ -8,8 +8,9 @@ from dimgrey.core.measure.stops import format_aperture, format_time
 from dimgrey.core.sky.clock import as_day, julian_date, local_moment, moment_of, parse_clock, zone_named
 from dimgrey.core.sky.places import format_coordinates
 from dimgrey.day import coming, queries
-from dimgrey.day.compass import compass
+from dimgrey.day.skysheet import sky_sheet
 from dimgrey.day.table import light_table
+from dimgrey.day.through import Through
 from dimgrey.light.sky import sky_over, wants_words
 from dimgrey.light.weather import hours_of
 from dimgrey.outings.actions import CHECKLIST
@@ -30,13 +31,21 @@ class SceneLine:
     exposure: str
     sky: object
 
+    @property
+    def now_words(self):
+        """Its light and sky in a few words, "" where nothing is known of them."""
+        if self.sky is None:
+            return ""
+        light = {"": "", "none": "no sun"}.get(self.sky.seen.light, f"{self.sky.seen.light} light")
+        return ", ".join(filter(None, (light, f"sky {self.sky.zone}" if self.sky.zone else "")))
+
 
 @dataclass(frozen=True)
 class OutingPage:
     outing: object
     where: str
     table: object
-    compass: object
+    now: object
     lines: tuple
     windows: tuple
     more_windows: int
@@ -49,9 +58,17 @@ class OutingPage:
     hours: tuple
 
 
-def page_of(outing, scenes, today, labels="zones", clock=None):
-    """OutingPage of an outing with its scenes in order. clock: the moment on the compass plan; noon or the first planned
-    time when None. `problem` says why there is no light table."""
+@dataclass(frozen=True)
+class Now:
+    """What the slider moves: the sky sheet, and the light of each scene at its moment."""
+
+    sheet: object
+    lines: tuple
+
+
+def page_of(outing, scenes, today, labels="zones", asked=None):
+    """OutingPage of an outing with its scenes in order. asked: the moment and means of the sky sheet, as forms.MomentForm has
+    them, or None; noon or the first planned time then. `problem` says why there is no light table."""
     problem, table = "", None
     try:
         table = light_table(outing, scenes)
@@ -67,7 +84,7 @@ def page_of(outing, scenes, today, labels="zones", clock=None):
         outing=outing,
         where=format_coordinates(outing.latitude_deg, outing.longitude_deg) if outing.has_place else "",
         table=table,
-        compass=compass(outing, table, clock or _first_clock(scenes, table, outing)) if table else None,
+        now=now_of(outing, scenes, table, asked, labels) if table else None,
         lines=lines,
         windows=tuple(windows[:MOST_WINDOWS]),
         more_windows=max(len(windows) - MOST_WINDOWS, 0),
@@ -88,13 +105,29 @@ def _windows(outing, scenes, today):
         return []
 
 
-def now_lines(outing, scenes, table, clock, labels="zones"):
-    """(SceneLine, SceneSky at a chosen time) of each scene."""
+def now_of(outing, scenes, table, asked=None, labels="zones"):
+    """Now of an outing with a light table. asked: {"time", "through", "filter"} as far as they are said, or None."""
+    asked = asked or {}
+    clock = asked.get("time") or _first_clock(scenes, table, outing)
+    scene = next((each for each in scenes if each.pk == asked.get("through")), None) or _first_planned(scenes)
+    through = Through(scene, asked.get("filter") or "", labels)
+    if through.choice not in through.choices:
+        through = Through(scene, "", labels)
     moment, _ = local_moment(as_day(outing.date), clock, zone_named(outing.zone))
-    return tuple(_line(k, scene, outing, labels, julian_date(moment)) for k, scene in enumerate(scenes, 1))
+    jd = julian_date(moment)
+    sheet = sky_sheet(outing, scenes, table.day, clock, through)
+    lines = tuple(_line(k, each, outing, labels, jd, sheet) for k, each in enumerate(scenes, 1))
+    return Now(sheet, lines)
 
 
-def _line(number, scene, outing, labels, jd=None):
+def _first_planned(scenes):
+    """The first scene with a tone placed, else the first."""
+    placed = (scene for scene in scenes if scene.document.placing.tone or any(t.is_read for t in scene.document.tones))
+    return next(placed, scenes[0] if scenes else None)
+
+
+def _line(number, scene, outing, labels, jd=None, sheet=None):
+    """SceneLine at its planned moment, or at `jd`. sheet: the SkySheet, whose own means count for the scene that it goes through."""
     situation = Situation(scene, labels)
     result = situation.plan
     return SceneLine(
@@ -104,7 +137,9 @@ def _line(number, scene, outing, labels, jd=None):
         intent=scene.document.intent,
         wants=wants_words(scene.document),
         exposure=f"{format_time(result.shutter)} {format_aperture(result.aperture)}" if result else "",
-        sky=sky_over(scene.document, scene.facts, outing, result, labels, jd),
+        sky=sheet.seen
+        if sheet and scene == sheet.through.scene
+        else sky_over(scene.document, scene.facts, outing, result, labels, jd),
     )
 
 

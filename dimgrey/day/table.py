@@ -1,4 +1,4 @@
-"""The light table of an outing: one time axis for sun, weather and scenes.
+"""The light of an outing's day: one time axis for the light of a grey card, weather and scenes.
 
 Everything here is ready to draw: numbers are units of the drawing, words are ready to show. The rules are in core.sky.
 """
@@ -7,8 +7,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from dimgrey.core.document.scale import focal_35mm
-from dimgrey.core.sky import dome, moon
+from dimgrey.core.sky import moon
 from dimgrey.core.sky.clock import (
     as_day,
     day_bounds,
@@ -19,15 +18,17 @@ from dimgrey.core.sky.clock import (
     require_day,
     zone_named,
 )
+from dimgrey.core.sky.daylight import card_light
 from dimgrey.core.sky.light import BACK_BELOW_DEG, FRONT_FROM_DEG, Sample, turn_deg, windows
 from dimgrey.core.sky.sun import LOW_SUN_DEG, RISE_DEG, stretches, sun_day
-from dimgrey.day.compass import RADIUS, at, wedge
+from dimgrey.core.sky.terrain import terrain_deg
 from dimgrey.light.sky import wants_words
 from dimgrey.light.weather import hours_of
 
-LEFT, RIGHT, TOP, FLOOR = 166.0, 990.0, 8.0, 196.0
-"""Where the drawing of the day lies: time runs from LEFT to RIGHT, altitude from FLOOR (the lowest) up to TOP."""
-LOWEST_DEG = -20.0
+LEFT, RIGHT, TOP, FLOOR = 166.0, 990.0, 8.0, 256.0
+"""Where the drawing of the day lies: time runs from LEFT to RIGHT, light from FLOOR (the lowest EV) up to TOP."""
+LOWEST_EV, HIGHEST_EV = -2.0, 16.5
+EV_MARKS = (0, 4, 8, 12, 15)
 ROW = 30.0
 TWILIGHT = ((-90, -18, "night"), (-18, -12, "astronomical"), (-12, -6, "nautical"), (-6, RISE_DEG, "civil"), (RISE_DEG, LOW_SUN_DEG, "low"), (LOW_SUN_DEG, 91, "day"))  # fmt: skip
 NAMES = {"night": "night", "astronomical": "dark twilight", "nautical": "deep twilight", "civil": "twilight", "low": "low sun", "day": "day"}  # fmt: skip
@@ -45,7 +46,7 @@ class Strip:
 
 @dataclass(frozen=True)
 class SceneRow:
-    """A scene on the time axis and on the plan."""
+    """A scene on the time axis."""
 
     number: int
     pk: int
@@ -55,10 +56,17 @@ class SceneRow:
     wanted: tuple
     wants: str
     planned_x: float | None
-    heading: float | None
-    wedge: str
-    label_x: float
-    label_y: float
+
+
+@dataclass(frozen=True)
+class Curve:
+    """EV100 of a grey card over the day. key says how it is drawn; words are its name at its highest, where (x, y) is."""
+
+    key: str
+    path: str
+    words: str
+    x: float
+    y: float
 
 
 @dataclass(frozen=True)
@@ -68,9 +76,7 @@ class LightTable:
     bands: tuple
     hours: tuple
     levels: tuple
-    path: str
-    moon_path: str
-    horizon_y: float
+    curves: tuple
     clouds: tuple
     cloud_y: float
     tide: str
@@ -102,42 +108,37 @@ def light_table(outing, scenes):
         return None
     start, end, zone = bounds
     day = sun_day(start, end, outing.latitude_deg, outing.longitude_deg)
-    highest = max(day.highest_deg + 6, 24.0)
     x = lambda jd: LEFT + (jd - start) / (end - start) * (RIGHT - LEFT)
-    y = lambda altitude: (
-        FLOOR - (np.maximum(altitude, LOWEST_DEG) - LOWEST_DEG) / (highest - LOWEST_DEG) * (FLOOR - TOP)
-    )
     weather = hours_of(outing, start, round((end - start) * 24))
     lunar = moon.moon_at(day.jd, outing.latitude_deg, outing.longitude_deg)
     cloud_y = FLOOR + 28
     tide_y = cloud_y + 34
     first_row = tide_y + (30 if outing.tidal else -8)
-    sample = sample_of(day.jd, day.altitude_deg, weather, lunar)
+    hills = terrain_deg(outing.terrain, day.azimuth_deg)
+    sample = sample_of(day.jd, day.altitude_deg, weather, lunar, hills)
     rows = tuple(
         _scene_row(k, scene, outing, day, sample, x, first_row + k * ROW, zone) for k, scene in enumerate(scenes)
     )
     return LightTable(
         bands=_bands(day, x),
         hours=_hours(start, end, zone, x),
-        levels=tuple((f"{a}°", round(float(y(a)), 1)) for a in (0, 10, 30, 60) if a < highest - 4),
-        path=_points(day.jd, day.altitude_deg, x, y),
-        moon_path=_points(day.jd, np.where(lunar.altitude_deg > -1, lunar.altitude_deg, np.nan), x, y),
-        horizon_y=round(float(y(0.0)), 1),
+        levels=tuple((f"EV {ev}", round(_y(ev), 1)) for ev in EV_MARKS),
+        curves=_curves(day, x),
         clouds=_clouds(weather, start, x),
         cloud_y=cloud_y,
         tide=_tide(weather, start, x, tide_y) if outing.tidal else "",
         tide_y=tide_y,
         rows=rows,
         height=first_row + max(len(rows), 1) * ROW + 26,
-        facts=_facts(day, lunar, zone),
+        facts=(*_facts(day, lunar, zone), *_over_hills(outing, day, hills, zone)),
         day=day,
         start=start,
         end=end,
     )
 
 
-def sample_of(jd, altitude_deg, weather, lunar):
-    """What wants are asked of: sun, weather of each sample's hour, moon. Without a heading."""
+def sample_of(jd, altitude_deg, weather, lunar, hills_deg=0.0):
+    """What wants are asked of: sun, weather of each sample's hour, moon, hills before the sun. Without a heading."""
     hour = np.minimum(((jd - jd[0]) * 24).astype(int), len(weather) - 1)
     return Sample(
         altitude_deg=altitude_deg,
@@ -146,6 +147,7 @@ def sample_of(jd, altitude_deg, weather, lunar):
         visibility_km=np.array([w.visibility_km for w in weather])[hour],
         moon_altitude_deg=lunar.altitude_deg,
         moon_illuminated=lunar.illuminated,
+        hills_deg=hills_deg,
     )
 
 
@@ -174,14 +176,35 @@ def _hours(start, end, zone, x):
     return tuple(marks)
 
 
-def _points(jd, altitude, x, y):
-    """SVG path of a curve; it is lifted where a value is not a number."""
+def _y(ev):
+    return FLOOR - (ev - LOWEST_EV) / (HIGHEST_EV - LOWEST_EV) * (FLOOR - TOP)
+
+
+def _curves(day, x):
+    """Curve of each light: facing the sun, in open shade, under a closed sky."""
+    light = card_light(day.altitude_deg)
+    made, at = [], round(float(x(day.noon)), 1)
+    for key, name, values in (
+        ("sunlit", "facing the sun", light.sunlit),
+        ("shade", "open shade", light.shade),
+        ("closed", "closed sky", light.overcast),
+    ):
+        if np.all(np.isnan(values)) or float(np.nanmax(values)) < LOWEST_EV:
+            continue
+        highest = float(np.nanmax(values))
+        words = f"{name} {highest:.1f}".replace("-", "−")
+        made.append(Curve(key, _points(day.jd, values, x), words, at, round(_y(highest), 1)))
+    return tuple(made)
+
+
+def _points(jd, values, x):
+    """SVG path of a curve in EV; it is lifted where a value is not a number or too low to show."""
     parts, drawing = [], False
-    for when, value in zip(jd[::3], altitude[::3], strict=True):
-        if np.isnan(value) or value < LOWEST_DEG:
+    for when, value in zip(jd[::3], values[::3], strict=True):
+        if np.isnan(value) or value < LOWEST_EV:
             drawing = False
             continue
-        parts.append(f"{'L' if drawing else 'M'}{x(when):.1f} {float(y(value)):.1f}")
+        parts.append(f"{'L' if drawing else 'M'}{x(when):.1f} {_y(float(value)):.1f}")
         drawing = True
     return "".join(parts)
 
@@ -223,8 +246,6 @@ def _scene_row(k, scene, outing, day, sample, x, y, zone):
     if clock:
         moment, _ = local_moment(as_day(outing.date), parse_clock(clock), zone)
         planned = round(x(julian_date(moment)), 1)
-    fov = dome.field_of_view_deg(focal_35mm(document, scene.facts))
-    label = at(heading or 0, RADIUS * (0.72 - 0.11 * (k % 6)))
     return SceneRow(
         number=k + 1,
         pk=scene.pk,
@@ -236,15 +257,20 @@ def _scene_row(k, scene, outing, day, sample, x, y, zone):
         ),
         wants=wants_words(document),
         planned_x=planned,
-        heading=heading,
-        wedge=wedge(heading, fov) if heading is not None else "",
-        label_x=round(label[0], 1),
-        label_y=round(label[1], 1),
     )
 
 
 def _span_words(kind, start, end, zone):
     return f"{kind} light {moment_of(start, zone):%H:%M}–{moment_of(end, zone):%H:%M}"
+
+
+def _over_hills(outing, day, hills, zone):
+    """When the sun stands over the hills, as a fact; () on flat ground."""
+    if not outing.terrain:
+        return ()
+    over = stretches(day.jd, (day.altitude_deg > hills) & (day.altitude_deg > 0))
+    words = ", ".join(f"{moment_of(a, zone):%H:%M}–{moment_of(b, zone):%H:%M}" for a, b in over)
+    return (("Over the hills", words or "not on this day"),)
 
 
 def _facts(day, lunar, zone):

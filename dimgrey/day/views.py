@@ -7,9 +7,8 @@ from django.utils.text import slugify
 from django.views.decorators.http import require_GET, require_POST
 
 from dimgrey.day import coming, forms
-from dimgrey.day.compass import compass
 from dimgrey.day.home import home_of
-from dimgrey.day.page import now_lines, page_of, visits_of
+from dimgrey.day.page import now_of, page_of, visits_of
 from dimgrey.day.queries import scenes_on
 from dimgrey.day.table import light_table
 from dimgrey.outings import actions
@@ -36,11 +35,11 @@ def new(request):
     return redirect("outing", outing.pk)
 
 
-def _shown(request, outing, facts_form=None, problem="", part="", status=200, conditions=None):
+def _shown(request, outing, facts_form=None, problem="", part="", status=200, conditions=None, asked=None):
     scenes = scenes_on(request.user, outing)
     titles, visits = visits_of(outing, request.user.tone_labels)
     context = {
-        "page": page_of(outing, scenes, timezone.now().date(), request.user.tone_labels),
+        "page": page_of(outing, scenes, timezone.now().date(), request.user.tone_labels, asked),
         "form": facts_form or forms.FactsForm.of(outing),
         "conditions": conditions or forms.ConditionsForm(outing=outing),
         "titles": titles,
@@ -54,26 +53,22 @@ def _shown(request, outing, facts_form=None, problem="", part="", status=200, co
 @require_GET
 @of_mine
 def outing(request, outing):
-    """The outing with its light table, scenes, cautions, leaving list and other visits."""
-    return _shown(request, outing)
+    """The outing with its sky sheet, light of the day, scenes, cautions, leaving list and other visits."""
+    form = forms.MomentForm(request.GET)
+    return _shown(request, outing, asked=form.cleaned_data if form.is_valid() else None)
 
 
 @require_GET
 @of_mine
 def moment(request, outing):
-    """The compass plan and the light of each scene at a chosen time: what the slider asks for."""
-    form = forms.TimeForm(request.GET)
+    """The sky sheet and the light of each scene at a chosen time: what the slider asks for."""
+    form = forms.MomentForm(request.GET)
     scenes = scenes_on(request.user, outing)
     table = light_table(outing, scenes)
     if table is None or not form.is_valid():
         return refused(form.sentence() or "No date or place yet.")
-    clock = form.cleaned_data["time"]
-    context = {
-        "table": table,
-        "compass": compass(outing, table, clock),
-        "lines": now_lines(outing, scenes, table, clock, request.user.tone_labels),
-    }
-    return render(request, "day/_now.html", context)
+    now = now_of(outing, scenes, table, form.cleaned_data, request.user.tone_labels)
+    return render(request, "day/_now.html", {"now": now})
 
 
 @require_POST

@@ -6,11 +6,13 @@ from functools import cached_property
 from dimgrey.core.cautions.registry import raised
 from dimgrey.core.cautions.sky import SkyCase
 from dimgrey.core.document.scale import focal_35mm
-from dimgrey.core.planning.zones import format_tone
+from dimgrey.core.planning.zones import MIDDLE, format_tone, zone_of
 from dimgrey.core.sky.clock import moment_of, zone_named
 from dimgrey.core.sky.conditions import Conditions
+from dimgrey.core.sky.daylight import sunlit_ev100
 from dimgrey.core.sky.framesky import FrameSky, frame_sky, planned_moment, polarized_frame, sun_over
 from dimgrey.core.sky.light import WANTS, compass_point
+from dimgrey.core.sky.skyprint import SkyPrint
 from dimgrey.light import weather
 
 FROM_WORDS = {
@@ -19,13 +21,14 @@ FROM_WORDS = {
     "back": "against the light",
     "none": "the sun is down",
 }
+SAME_MOMENT_DAYS = 1 / 1440
 ACROSS_ZONES = 0.8
 """A sky that differs by more than this across the frame is said with both ends."""
 
 
 @dataclass(frozen=True)
 class SceneSky:
-    """The light of one scene at one moment, in words. seen: the FrameSky. result: the scene's Plan or None.
+    """The light of one scene at one moment, in words. seen: the FrameSky. result: the scene's Plan or None. planned: as SkyCase has it.
 
     With a plan the sky's zone is its print on the plan's setting, without one a place beside sunlit middle grey.
     """
@@ -34,6 +37,17 @@ class SceneSky:
     zone_name: str
     labels: str = "zones"
     result: object = None
+    planned: SkyPrint | None = None
+
+    @property
+    def case(self):
+        """SkyCase of this light."""
+        return SkyCase(self.seen, self.result, self.planned)
+
+    @property
+    def printed(self):
+        """SkyPrint of this light, also where the frame has no sky."""
+        return self.case.print if self.seen.tone and self.seen.tone.seen else self.planned or SkyPrint(self.result)
 
     @property
     def when(self):
@@ -55,14 +69,14 @@ class SceneSky:
     @cached_property
     def warnings(self):
         """Cautions of this light."""
-        return raised("sky", SkyCase(self.seen, self.result))
+        return raised("sky", self.case)
 
     @cached_property
     def zone(self):
         """The sky's zone in words at the middle of the frame, "" when there is no sky or it cannot be said."""
         if self.seen.overcast_zone is not None:
             return f"about {format_tone(self.seen.overcast_zone, self.labels)}, blank grey-white"
-        case = SkyCase(self.seen, self.result)
+        case = self.case
         if not case.prints:
             return ""
         words = f"on {_tone(case.main_print, self.labels)}{' as read' if case.observed else ''}"
@@ -88,6 +102,8 @@ class SceneSky:
         altitude = self.seen.sun_altitude_deg
         if altitude <= 0:
             return f"{self.when}: the sun is {abs(altitude):.0f}° below the horizon."
+        if self.seen.sun_is_hidden:
+            return f"{self.when}: the sun, {altitude:.0f}° high, is behind the hills."
         parts = [f"sun {altitude:.0f}° high in the {compass_point(self.seen.sun_azimuth_deg)}"]
         if self.seen.light:
             parts.append(FROM_WORDS[self.seen.light])
@@ -100,6 +116,8 @@ class SceneSky:
         altitude = self.seen.sun_altitude_deg
         if altitude <= 0:
             return f"{self.when}, sun {abs(altitude):.0f}° below the horizon"
+        if self.seen.sun_is_hidden:
+            return f"{self.when}, sun behind the hills"
         parts = [self.when, f"sun {altitude:.0f}° {compass_point(self.seen.sun_azimuth_deg)}"]
         parts += [f"{self.seen.light} light"] if self.seen.light else []
         parts += [f"sky {self.zone}"] if self.zone else []
@@ -130,8 +148,24 @@ def sky_over(document, facts, outing, result, labels="zones", jd=None):
         upright=facts is not None and facts.is_upright,
         chain=result.chain if result else None,
         jd=jd,
+        hills=outing.terrain if outing else (),
     )
-    return SceneSky(seen, place.zone, labels, result)
+    planned = None if jd is None else _print_planned(document, facts, outing, result, jd)
+    return SceneSky(seen, place.zone, labels, result, planned)
+
+
+def _print_planned(document, facts, outing, result, jd):
+    """SkyPrint of the moment that a scene was planned for, to be carried over to `jd`; None where that is the moment itself,
+    or where no moment is planned. A scene planned for the dark says nothing of daylight: sunlit middle grey is on V then."""
+    planned = sky_over(document, facts, outing, result)
+    if planned is None or abs(planned.seen.jd - jd) < SAME_MOMENT_DAYS:
+        return None
+    if planned.seen.tone and planned.seen.tone.seen:
+        return planned.case.print
+    altitude = planned.seen.sun_altitude_deg
+    return SkyPrint(
+        result, zone_of(sunlit_ev100(altitude), result.setting_ev100) if result and altitude > 0 else MIDDLE
+    )
 
 
 def polarized_over(document, facts, outing):

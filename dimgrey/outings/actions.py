@@ -12,7 +12,7 @@ CHECKLIST = {
     "told": "someone told where and until when",
 }
 FACTS = (
-    "title", "intent", "notes", "bring", "date", "place_name", "latitude_deg", "longitude_deg", "zone", "tidal", "forecast",
+    "title", "intent", "notes", "bring", "date", "place_name", "latitude_deg", "longitude_deg", "zone", "tidal", "forecast", "terrain",
 )  # fmt: skip
 
 

@@ -11,6 +11,7 @@ from dimgrey.people.models import Owned
 class Outing(Owned):
     """An outing. Date and place may be missing; what can be said without them is said.
 
+    terrain: [azimuth, altitude] of each point of the line of hills around the place, in degrees.
     series: the same for all visits to one place. zone: IANA time zone of the place. checked: codes of the leaving list.
     forecast: the simulated forecast was
     chosen; without it only typed weather is known. typed_conditions: hour of the day -> values that a person typed over the forecast. dismissed: caution codes.
@@ -27,6 +28,7 @@ class Outing(Owned):
     zone = models.CharField(max_length=60, default="UTC")
     tidal = models.BooleanField(default=False)
     forecast = models.BooleanField(default=False)
+    terrain = models.JSONField(default=list)
     checked = models.JSONField(default=list)
     typed_conditions = models.JSONField(default=dict)
     dismissed = models.JSONField(default=list)

@@ -82,6 +82,34 @@ class PlanningAnOuting(Story):
                 self.assertEqual(paper[:4], b"%PDF")
                 self.assert_silent(allowed=("422",))
 
+    def test_the_sky_sheet_answers_to_time_scene_and_filter_and_stays_after_a_reload(self):
+        call_command("load_demo", verbosity=0)
+        outing = Outing.objects.get()
+        for size in (DESK, PHONE):
+            with self.subTest(size=size):
+                self.open(f"/outings/{outing.pk}/", size)
+                was = self.picture()
+                self.do(lambda page: page.focus("#see-through"))
+                self.do(lambda page: page.select_option("#see-through", "red"))
+                self.until("document.querySelector('#now').innerText.includes('film, red')")
+                self.assertNotEqual(self.picture(), was)
+                self.assertEqual(self.do(lambda page: page.evaluate("document.activeElement.id")), "see-through")
+                self.click(".now-lines button[data-scene]:has-text('Drying yard')")
+                self.until("document.querySelector('#now').innerText.includes('in Drying yard')")
+                self.do(lambda page: page.click(".sky-sheet", position={"x": 400, "y": 60}))
+                self.until("document.getElementById('clock-text').textContent !== '15:50'")
+                self.until("now.innerText.includes(document.getElementById('clock-text').textContent + ':')")
+                said = self.text("#now")
+                self.do(lambda page: page.reload())
+                self.wait("#now", "in Drying yard")
+                self.assertEqual(self.text("#now"), said)
+                self.assert_accessible("sky sheet")
+                self.assert_fits()
+                self.assert_silent()
+
+    def picture(self):
+        return self.do(lambda page: page.get_attribute(".sky-sheet image", "href"))
+
     def test_scenes_are_dragged_into_order(self):
         call_command("load_demo", verbosity=0)
         outing = Outing.objects.get()

@@ -1,6 +1,7 @@
 """Outings over HTTP: facts and bad input, light, order, visits, calendar, cautions, home."""
 
-from datetime import UTC, date, datetime, timedelta
+import re
+from datetime import UTC, date, datetime, time, timedelta
 
 import ephem
 import icalendar
@@ -14,7 +15,9 @@ from dimgrey.core.errors import CoreError
 from dimgrey.core.sky.clock import julian_date
 from dimgrey.core.sky.places import Coordinates
 from dimgrey.day.home import home_of
+from dimgrey.day.skysheet import sky_sheet
 from dimgrey.day.table import light_table
+from dimgrey.day.through import Through
 from dimgrey.light.weather import conditions_at, hours_of
 from dimgrey.outings import actions, gpx
 from dimgrey.outings.models import Outing
@@ -172,6 +175,71 @@ class Light(OutingTest):
         self.assertIn("front light", evening)
         self.assertContains(self.client.get(f"{self.url}at?time=99"), "is not a time of day", status_code=422)
 
+    def test_the_chosen_scene_says_what_its_frame_on_the_sky_sheet_says(self):
+        facts = {
+            "view": {"heading_deg": 4, "tilt_deg": 12, "time": "15:50", "sky": True},
+            "filters": [{"name": "orange"}],
+        }
+        tones = [{"name": "wall", "role": "highlight", "ev100": 14.5}, {"name": "yard", "role": "shadow", "ev100": 10}]
+        first, other = (self.scene(title, tones=tones, **facts) for title in ("Kiln", "Shed"))
+        page = self.client.get(f"{self.url}?time=11:00&through={other.pk}&filter=blue").content.decode()
+        chosen = re.search(
+            r'class="sky-frame chosen" data-scene="(\d+)".*?on-sky strong[^>]*>2 sky ([^ <]+)<', page, re.DOTALL
+        )
+        self.assertEqual(int(chosen[1]), other.pk)
+        line = re.search(r'class="chosen">.*?<span>([^<]*)</span>', page, re.DOTALL)[1]
+        self.assertIn(f"sky on {chosen[2]} ", f"{line} ")
+        self.assertIn("Shed: film, blue.", page)
+        self.assertIn(">11:00<", page)
+        own = self.client.get(f"{self.url}at?time=11:00&through={other.pk}").content.decode()
+        self.assertIn("Shed: film, orange.", own)
+        self.assertNotIn(chosen[0], own, "blue prints another sky than orange")
+
+    def test_a_scene_or_filter_that_is_not_there_is_passed_over(self):
+        mine = self.scene(tones=[{"name": "wall", "role": "highlight", "ev100": 14.5}], view={"heading_deg": 4})
+        for said in ("through=999999", f"through={mine.pk}&filter=kettle", "through=none&time=noon"):
+            self.assertContains(self.client.get(f"{self.url}?{said}"), "Kiln")
+
+    def test_at_another_hour_the_sky_is_placed_as_at_the_planned_one(self):
+        """A sky that was read at its hour is not said to be read at another, and the night's setting is not kept for the day."""
+        tones = [{"name": "sky", "role": "sky", "ev100": 13.5}, {"name": "yard", "role": "shadow", "ev100": 10}]
+        self.scene(view={"heading_deg": 4, "tilt_deg": 12, "time": "15:50", "sky": True}, tones=tones)
+        self.scene("Night", view={"heading_deg": 4, "tilt_deg": 12, "time": "23:50", "sky": True}, tones=tones[1:])
+        at = lambda clock: re.findall(
+            r"<span>([^<]*sky[^<]*)</span>", self.client.get(f"{self.url}at?time={clock}").content.decode()
+        )
+        self.assertIn("as read", at("15:50")[0])
+        self.assertNotIn("as read", at("10:00")[0])
+        night = at("15:50")[1]
+        self.assertRegex(night, r"sky on (III|IV|V)", "sunlit middle grey is on V")
+
+    def test_hills_are_typed_drawn_and_hide_the_sun(self):
+        self.scene(view={"heading_deg": 4, "time": "15:50"})
+        bad = self.client.post(f"{self.url}change", {**FACTS, "terrain": "N high"})
+        self.assertContains(bad, "not a height in degrees", status_code=422)
+        self.client.post(f"{self.url}change", {**FACTS, "terrain": "N 4, SW 75, NW 9"})
+        self.assertEqual(self.again().terrain, [[0.0, 4.0], [225.0, 75.0], [315.0, 9.0]])
+        page = self.client.get(self.url).content.decode()
+        self.assertIn("is behind the hills", page)
+        self.assertIn("Over the hills", page)
+        self.assertIn('value="N 4, SW 75, NW 9"', page)
+        self.assertEqual(self.client.post(f"{self.url}again").status_code, 302)
+        self.assertEqual(Outing.objects.latest("pk").terrain, self.again().terrain, "the hills stay where they are")
+
+    def test_in_the_south_the_noon_sun_stands_in_the_middle_too(self):
+        actions.change_outing(self.outing, latitude_deg=-40.0)
+        table = light_table(self.again(), [])
+        sheet = sky_sheet(self.again(), [], table.day, time(12, 30), Through())
+        self.assertTrue(400 < sheet.sun[0] < 680, sheet.sun)
+        self.assertEqual([name for _, name, _ in sheet.points][0], "S")
+        self.assertIn("Add a scene", sheet.through.words)
+
+    def test_a_frame_over_north_is_drawn_on_both_sides(self):
+        self.scene(view={"heading_deg": 2, "tilt_deg": 12})
+        scenes = list(Scene.objects.all())
+        sheet = sky_sheet(self.again(), scenes, light_table(self.again(), scenes).day, time(12, 0), Through())
+        self.assertEqual(len(sheet.frames[0].paths), 2)
+
     def test_a_skipped_hour_is_said(self):
         actions.change_outing(self.outing, date=date(2027, 3, 28))
         self.assertContains(
@@ -185,7 +253,7 @@ class Light(OutingTest):
         self.scene(view={"heading_deg": 180, "time": "12:00"}, wanted={"lights": ["side", "low"]})
         page = self.client.get(self.url).content.decode()
         self.assertIn("does not rise", page)
-        self.assertIn("The sun is", page)
+        self.assertIn("the sun is", page)
         actions.change_outing(self.outing, date=date(2027, 6, 20))
         self.assertIn("does not set", self.client.get(self.url).content.decode())
 

@@ -9,7 +9,8 @@ import sys
 import tempfile
 from pathlib import Path
 
-from django.test import SimpleTestCase
+from django.core.management import call_command
+from django.test import SimpleTestCase, TestCase
 
 from dimgrey.site.config import ROOT
 
@@ -79,3 +80,8 @@ class Kept(SimpleTestCase):
         self.assertEqual(found["old"], [["old.jpg", "keep", False, True], ["broken.jpg", "", True, False]])
         self.assertEqual(found["ramp"][:3], ["kiln wall", 7, True])
         self.assertTrue(all(shutter for shutter, *_ in found["plans"]))
+
+
+class Migrations(TestCase):
+    def test_every_change_of_a_model_has_one(self):
+        call_command("makemigrations", check=True, dry_run=True, verbosity=0)

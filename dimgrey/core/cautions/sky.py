@@ -10,6 +10,7 @@ from dimgrey.core.cautions.registry import caution, rule
 from dimgrey.core.measure.steadiness import LONG_LENS_MM, wind_shakes
 from dimgrey.core.sky.dome import POLARIZER_SPREAD_STOPS
 from dimgrey.core.sky.light import SUN_NEAR_DEG
+from dimgrey.core.sky.skyprint import SkyPrint, observed_sky, sky_print
 
 DARK_ZONE = 4.5
 MERGES_WITHIN_ZONES = 1.0
@@ -17,10 +18,12 @@ MERGES_WITHIN_ZONES = 1.0
 
 @dataclass(frozen=True)
 class SkyCase:
-    """sky: the FrameSky of a scene. result: its Plan or None."""
+    """sky: the FrameSky of a scene. result: its Plan or None. planned: the SkyPrint of its planned moment, carried over to
+    another; None for the moment itself."""
 
     sky: object
     result: object = None
+    planned: SkyPrint | None = None
 
     @property
     def has_filter(self):
@@ -28,39 +31,24 @@ class SkyCase:
 
     @property
     def observed(self):
-        """The planned tone of the sky that was read, or None: what was seen beats what was computed."""
-        return next((tone for tone in self.result.tones if tone.role == "sky"), None) if self.result else None
+        """Whether the sky of this moment was read: what was seen beats what was computed."""
+        return self.planned is None and observed_sky(self.result) is not None
 
     @cached_property
-    def _falls(self):
-        """point of the frame -> where its sky falls; a sky that was read moves them all."""
-        tone = self.sky.tone
-        if tone is None or not tone.seen:
-            return {}
-        if self.result is None:
-            return {name: tone.zone(point) for name, point in tone.seen.items()}
-        lost = self.result.brief.medium.push_stops + self.result.graduated_stops
-        falls = {name: tone.zone(point, self.result.setting_ev100) - lost for name, point in tone.seen.items()}
-        off = self.observed.fall - falls[self._main] if self.observed else 0.0
-        return {name: fall + off for name, fall in falls.items()}
-
-    @property
-    def _main(self):
-        tone = self.sky.tone
-        return next((name for name, point in tone.seen.items() if point is tone.main), next(iter(tone.seen)))
-
-    def _printed(self, fall):
-        return self.result.printing.print(fall).zone if self.result else fall
+    def print(self):
+        """SkyPrint of the frame's sky, moved by one that was read; for a sky with a tone."""
+        return self.planned or sky_print(self.result, self.sky.tone)
 
     @property
     def prints(self):
         """Prints of the sky across the frame; () without one."""
-        return tuple(map(self._printed, self._falls.values()))
+        tone = self.sky.tone
+        return tuple(self.print.print(point.stops) for point in tone.seen.values()) if tone else ()
 
     @property
     def main_print(self):
         """Print of the sky where the frame usually has it."""
-        return self._printed(self._falls[self._main])
+        return self.print.print(self.sky.tone.main.stops)
 
     @property
     def sun_is_near(self):

@@ -107,7 +107,7 @@ def _textured(school, tones, white, shadows):
 def is_of_school(school, tone, tones, white="textured", shadows="full", seen=None):
     """Whether a placed tone is one that the school would place, so that its name and reason are true of it.
 
-    tone: the placed one, of `tones`. The rest as in tone_for. A silhouette may be placed by its figure as well as by its
+    tone: the placed one, of `tones`. white, shadows, seen: as in tone_for. A silhouette may be placed by its figure as well as by its
     background, what a whole frame is knows only the photographer, and so it is with an incident reading that is kept as a plain EV.
     """
     seen = seen or (lambda each: each.ev100)

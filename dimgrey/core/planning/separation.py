@@ -160,6 +160,16 @@ def _with(brief, glass):
     return replace(brief, filters=(glass, *others) if glass else others)
 
 
+def choice_names(brief):
+    """Names of every filter or in-camera mix that the medium of a Brief can be seen through, "none" among them."""
+    return tuple(name for name, _ in _candidates(brief))
+
+
+def through_choice(brief, name):
+    """The Brief through another filter or mix. name: of `choice_names`; raises KeyError for any other."""
+    return _with(brief, dict(_candidates(brief))[name])
+
+
 def _without(result):
     return plan(_with(result.brief, None))
 

@@ -16,6 +16,7 @@ from dimgrey.core.sky.conditions import Conditions
 from dimgrey.core.sky.light import light_from, shadow_length, sun_near_frame
 from dimgrey.core.sky.skytone import SkyTone, overcast_stops, sky_tone
 from dimgrey.core.sky.sun import sun_position
+from dimgrey.core.sky.terrain import terrain_deg
 
 
 @dataclass(frozen=True)
@@ -25,7 +26,7 @@ class FrameSky:
     jd: the moment as a Julian date; note: what is odd about its clock time. light: "front", "side", "back", "none" or ""
     without a heading. shadow: its length over the height of things, None while the sun is down. sun_gap_deg: how far the
     sun is outside the frame, 0 inside, None while down or without a heading. tone: of a clear or hazy sky in the frame.
-    overcast_zone: of a closed one. coloured, polarizer: what is on the lens.
+    overcast_zone: of a closed one. coloured, polarizer: what is on the lens. hills_deg: height of the horizon before the sun.
     """
 
     jd: float
@@ -41,6 +42,12 @@ class FrameSky:
     overcast_zone: float | None = None
     coloured: tuple = ()
     polarizer: bool = False
+    hills_deg: float = 0.0
+
+    @property
+    def sun_is_hidden(self):
+        """The sun is up, and stands behind the hills."""
+        return 0 < self.sun_altitude_deg <= self.hills_deg
 
     @property
     def is_low_sun(self):
@@ -79,12 +86,12 @@ def has_sky(document):
     return document.view.sky or any(tone.role == "sky" for tone in document.tones)
 
 
-def frame_sky(document, place, conditions, focal_35mm, upright=False, chain=None, jd=None):
+def frame_sky(document, place, conditions, focal_35mm, upright=False, chain=None, jd=None, hills=()):
     """FrameSky of a Document, or None while date or time is missing.
 
     place: PlacePart. conditions: Conditions of the hour. focal_35mm: of the lens in 35 mm terms. upright: the frame is
     taller than wide. chain: the Chain that the sky is seen through; None leaves its colour out. jd: another moment than
-    the planned one.
+    the planned one. hills: the line of hills around the place, as terrain.parse_terrain gives it.
     """
     note = ""
     if jd is None:
@@ -93,19 +100,23 @@ def frame_sky(document, place, conditions, focal_35mm, upright=False, chain=None
         return None
     altitude, azimuth = sun_over(jd, place.latitude_deg, place.longitude_deg)
     heading = document.view.heading_deg
+    before = float(terrain_deg(hills, azimuth))
+    hidden = before >= altitude
     facts = {
         "jd": jd,
         "note": note,
         "sun_altitude_deg": altitude,
         "sun_azimuth_deg": azimuth,
-        "light": "" if heading is None else light_from(heading, azimuth, altitude),
-        "shadow": shadow_length(1.0, altitude),
+        "light": "" if heading is None else light_from(heading, azimuth, 0.0 if hidden else altitude),
+        "shadow": None if hidden else shadow_length(1.0, altitude),
+        "hills_deg": before,
         "conditions": conditions,
         "focal_35mm": focal_35mm,
     }
     if heading is None:
         return FrameSky(**facts)
-    return FrameSky(**facts, **_in_frame(document, heading, altitude, azimuth, conditions, focal_35mm, upright, chain))
+    seen = _in_frame(document, heading, altitude, azimuth, conditions, focal_35mm, upright, chain)
+    return FrameSky(**facts, **(seen | ({"sun_gap_deg": None} if hidden else {})))
 
 
 def polarized_frame(document, place, conditions, focal_35mm, upright=False):
@@ -144,7 +155,7 @@ def _in_frame(document, heading, altitude, azimuth, conditions, focal_35mm, upri
     if has_sky(document) and altitude > 0:
         if conditions.air == "overcast":
             above = max(directions["top"].altitude_deg / 2, 5)
-            overcast = min(5 + overcast_stops(above), 10)
+            overcast = min(5 + float(overcast_stops(above)), 10)
         else:
             sun = dome.Direction(altitude, azimuth)
             tone = sky_tone(sun, directions, conditions.air, chain, document.light, polarizer)

@@ -87,7 +87,10 @@ def light_from(heading_deg, sun_azimuth_deg, sun_altitude_deg):
 
 @dataclass(frozen=True)
 class Sample:
-    """Sky and weather along a time: arrays of shape (n,) each; turn_deg is None without a heading."""
+    """Sky and weather along a time: arrays of shape (n,) each; turn_deg is None without a heading.
+
+    hills_deg: how high the horizon stands where the sun is, 0 where it is flat.
+    """
 
     altitude_deg: np.ndarray
     turn_deg: np.ndarray | None
@@ -95,10 +98,12 @@ class Sample:
     visibility_km: np.ndarray
     moon_altitude_deg: np.ndarray
     moon_illuminated: np.ndarray
+    hills_deg: np.ndarray | float = 0.0
 
     @property
     def up(self):
-        return self.altitude_deg > RISE_DEG
+        """The sun stands over the horizon, hills and all."""
+        return self.altitude_deg > np.where(np.asarray(self.hills_deg) > 0, self.hills_deg, RISE_DEG)
 
     @property
     def shining(self):

@@ -1,10 +1,11 @@
 """The tone of a clear sky in the picture: its zone at the camera's heading and height, through filter and polarizer."""
 
-import math
 from dataclasses import dataclass
 
+import numpy as np
+
 from dimgrey.core.colour.chain import glass_chain, tone_shift_stops
-from dimgrey.core.measure.exposure import ev100_of_luminance
+from dimgrey.core.measure.exposure import K_REFLECTED
 from dimgrey.core.planning.zones import zone_of
 from dimgrey.core.sky import dome
 from dimgrey.core.sky.daylight import sunlit_ev100
@@ -43,7 +44,7 @@ class SkyTone:
     @property
     def main(self):
         """The upper middle of the frame, where sky usually is; the top when the camera looks down; None without sky."""
-        return self.points["upper"] or self.points["top"]
+        return self.points["upper"] or self.points["top"] or next(iter(self.seen.values()), None)
 
     @property
     def polarizer_spread_stops(self):
@@ -64,28 +65,38 @@ def sky_tone(sun, directions, air="clear", chain=None, light="D55", polarizer=Fa
     sun: dome.Direction of the sun, above the horizon. directions: from dome.frame_directions. air: "clear" or "hazy".
     chain: the medium's Chain; None leaves colour out. polarizer: it is on the lens. Overcast skies are bright without colour: use overcast_stops.
     """
-    colour = SKY_COLOUR if air == "clear" else HAZE_COLOUR
-    shift = tone_shift_stops(chain, colour, glass_chain("eye", light, ()), sky=True) if chain else 0.0
+    shift = filter_stops(air, chain, light)
     sunlit = sunlit_ev100(sun.altitude_deg)
-    zenith = dome.zenith_luminance_cd_m2(sun.altitude_deg, air)
     points = {}
     for name, at in directions.items():
         if at.altitude_deg <= 0:
             points[name] = None
             continue
         gamma = float(dome.angle_between_deg(at.altitude_deg, at.azimuth_deg, sun.altitude_deg, sun.azimuth_deg))
-        ratio = float(dome.relative_luminance(at.altitude_deg, gamma, sun.altitude_deg))
-        ev = ev100_of_luminance(float(zenith) * ratio)
+        ev = float(sky_ev100(at.altitude_deg, gamma, sun.altitude_deg, air))
         taken = float(dome.polarizer_stops(gamma, dome.P_MAX[air])) if polarizer else 0.0
         points[name] = SkyPoint(gamma, ev, ev - sunlit + shift + taken, shift, taken)
     return SkyTone(points, air, sunlit)
 
 
+def filter_stops(air, chain, light):
+    """How far a chain moves a sky of that air against the meter, stops. chain: Chain or None for no colour. light: its name."""
+    colour = SKY_COLOUR if air == "clear" else HAZE_COLOUR
+    return tone_shift_stops(chain, colour, glass_chain("eye", light, ()), sky=True) if chain else 0.0
+
+
+def sky_ev100(altitude_deg, gamma_deg, sun_altitude_deg, air):
+    """EV100 of points of a clear or hazy sky. altitude_deg, gamma_deg: of the points and from the sun, shapes broadcast."""
+    zenith = dome.zenith_luminance_cd_m2(sun_altitude_deg, air)
+    ratio = dome.relative_luminance(altitude_deg, gamma_deg, sun_altitude_deg)
+    return np.log2(zenith * ratio * 100 / K_REFLECTED)
+
+
 def overcast_stops(altitude_deg):
-    """An overcast sky at an altitude against a grey card lying under it, in stops.
+    """An overcast sky at altitudes against a grey card lying under it, in stops; the shape of altitude_deg.
 
     Source: CIE S 011:2003 type 1; under it a horizontal white reflects pi L / E = 7/9 of the zenith's luminance.
     """
     zenith_over_white = 9 / 7
-    ratio = float(dome.relative_luminance(max(altitude_deg, 1), 60, 40, dome.OVERCAST))
-    return math.log2(zenith_over_white * ratio / 0.18)
+    ratio = dome.relative_luminance(np.maximum(altitude_deg, 1), 60, 40, dome.OVERCAST)
+    return np.log2(zenith_over_white * ratio / 0.18)

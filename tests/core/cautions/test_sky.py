@@ -1,6 +1,6 @@
 """Cautions of the light of a place, on both sides of their limits."""
 
-from dataclasses import dataclass, field, replace
+from dataclasses import replace
 
 from django.test import SimpleTestCase
 
@@ -10,27 +10,24 @@ from dimgrey.core.planning.brief import Tone
 from dimgrey.core.planning.prints import Print, Printing
 from dimgrey.core.sky.conditions import Conditions
 from dimgrey.core.sky.framesky import FrameSky
+from dimgrey.core.sky.skytone import SkyPoint, SkyTone
 from tests.core.cautions.test_exposure import MAN, SHADOW, planned, with_tone
 
 EPSILON = 1e-6
 SKY = FrameSky(2461000.0, "", 40.0, 180.0, "front", 1.0, Conditions(), 50.0)
 
 
-@dataclass(frozen=True)
-class Air:
-    """A sky whose points have the zones and the polarizer's darkening that a test wants."""
-
-    zones: tuple = (3.0,)
-    polarizer_spread_stops: float = 0.0
-    seen: dict = field(default_factory=dict)
-    main: float | None = None
-
-    def zone(self, point, setting_ev100=None):
-        return point
+SETTING = planned(SHADOW).setting_ev100
 
 
 def air(*zones, spread=0.0):
-    return Air(zones, spread, {str(k): zone for k, zone in enumerate(zones)})
+    """A sky whose points fall on zones when the darkest shadow is placed; a polarizer takes `spread` more from the second."""
+    names = ("upper", "left", "right")
+    points = {
+        name: SkyPoint(90.0, 0.0, zone - 5, 0.0, -spread if k == 1 else 0.0)
+        for k, (name, zone) in enumerate(zip(names, zones, strict=False))
+    }
+    return SkyTone({"upper": None, "top": None, **points}, "clear", SETTING)
 
 
 def found(result=None, **facts):
@@ -93,12 +90,19 @@ class Sky(SimpleTestCase):
     def test_a_sky_that_was_read_beats_the_forecast(self):
         read = planned(SHADOW, Tone("sky", "sky", (13.0,)))
         case = SkyCase(replace(SKY, tone=air(3.0, 5.0)), read)
-        self.assertEqual(case.observed.name, "sky")
+        self.assertTrue(case.observed)
         self.assertAlmostEqual(case.main_print, read.tones[1].printed)
         self.assertAlmostEqual(max(case.prints) - min(case.prints), 2.0)
         unread = SkyCase(replace(SKY, tone=air(3.0, 5.0)), planned(SHADOW))
-        self.assertEqual((unread.observed, unread.prints), (None, (3.0, 5.0)))
+        self.assertEqual((unread.observed, unread.prints), (False, (3.0, 5.0)))
         self.assertEqual(SkyCase(SKY, read).prints, ())
+
+    def test_at_another_moment_the_forecast_keeps_what_the_reading_showed_it_to_be_off(self):
+        read = planned(SHADOW, Tone("sky", "sky", (13.0,)))
+        then = SkyCase(replace(SKY, tone=air(3.0)), read)
+        later = SkyCase(replace(SKY, tone=air(4.0)), read, then.print)
+        self.assertFalse(later.observed)
+        self.assertAlmostEqual(later.main_print, then.main_print + 1.0)
 
     def test_wind_on_a_long_lens(self):
         result = planned()

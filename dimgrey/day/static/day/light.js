@@ -1,4 +1,4 @@
-// The light table: the slider moves the time line and asks for that moment; scenes are put in order by drag or keys.
+// The outing: the slider moves the time line and asks for that moment's sky; scenes are put in order by drag or keys.
 const token = () => JSON.parse(document.body.getAttribute("hx-headers"))["X-CSRFToken"];
 
 function say(words) {
@@ -26,6 +26,9 @@ const component = () => ({
     // on a phone the plot is wider than the page: start where the time line is
     const view = document.querySelector(".day-plot").parentElement;
     view.scrollLeft = cursor.getBoundingClientRect().left - view.getBoundingClientRect().left - view.clientWidth / 2;
+    const sheet = document.querySelector("#now .scroll-x");
+    const frame = sheet.querySelector(".sky-frame.chosen text") || sheet.querySelector(".sun-ring");
+    if (frame) sheet.scrollLeft = frame.getBoundingClientRect().left - sheet.getBoundingClientRect().left - 60;
   },
   print() {
     window.print();
@@ -47,24 +50,64 @@ const component = () => ({
     range.setAttribute("aria-valuetext", clock);
     return clock;
   },
-  // One question at a time; while one is under way only the last time is remembered.
+  // The moment and the means as an address says them; they stay when the page is loaded again.
+  said() {
+    const said = new URLSearchParams({ time: this.move() });
+    const through = document.querySelector(".now-lines .chosen [data-scene]");
+    const filter = document.getElementById("see-through");
+    if (this.wanted || through) said.set("through", this.wanted || through.dataset.scene);
+    if (!this.wanted && filter && filter.value) said.set("filter", filter.value);
+    return said;
+  },
+  // One question at a time; while one is under way only the last is remembered.
   async ask() {
-    const clock = this.move();
+    const said = this.said();
     if (this.waiting) {
       this.again = true;
       return;
     }
     this.waiting = true;
+    this.wanted = "";
+    history.replaceState(null, "", `?${said}`);
     try {
-      const answer = await fetch(`${this.$root.dataset.at}?time=${clock}`);
-      if (answer.ok)
-        window.htmx.swap(document.getElementById("now"), await answer.text(), { swapStyle: "innerHTML" });
+      const answer = await fetch(`${this.$root.dataset.at}?${said}`);
+      if (answer.ok) this.show(await answer.text());
     } catch {
-      say("The server does not answer; the plan shows the last moment.");
+      say("The server does not answer; the sheet shows the last moment.");
     }
     this.waiting = false;
     if (this.again) {
       this.again = false;
+      this.ask();
+    }
+  },
+  show(markup) {
+    const now = document.getElementById("now");
+    const at = now.querySelector(".scroll-x").scrollLeft;
+    const held = now.contains(document.activeElement) ? document.activeElement : null;
+    const again = held && (held.id ? `#${held.id}` : `button[data-scene="${held.dataset.scene}"]`);
+    window.htmx.swap(now, markup, { swapStyle: "innerHTML" });
+    now.querySelector(".scroll-x").scrollLeft = at;
+    if (again && now.querySelector(again)) now.querySelector(again).focus();
+  },
+  wanted: "",
+  chosen(event) {
+    if (event.target.id === "see-through") this.ask();
+  },
+  // A press on a frame or a scene's line takes its means; one on the sky takes the time when the sun is nearest to it.
+  choose(event) {
+    const scene = event.target.closest("[data-scene]");
+    const sheet = event.target.closest(".sky-sheet");
+    if (scene) {
+      this.wanted = scene.dataset.scene;
+      this.ask();
+    } else if (sheet) {
+      const at = new DOMPoint(event.clientX, event.clientY).matrixTransform(sheet.getScreenCTM().inverse());
+      const times = JSON.parse(document.getElementById("sun-times").textContent);
+      const far = ([, x, y]) => Math.hypot(x - at.x, y - at.y);
+      if (!times.length) return;
+      const nearest = times.reduce((best, each) => (far(each) < far(best) ? each : best));
+      document.getElementById("minutes").value = Math.round(nearest[0] / 5) * 5;
       this.ask();
     }
   },

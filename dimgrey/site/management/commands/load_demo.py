@@ -13,6 +13,7 @@ from dimgrey.core.document.parts import read_part
 from dimgrey.core.document.plainform import document_of
 from dimgrey.core.document.setupfile import setup_from
 from dimgrey.core.document.upgrade import VERSION
+from dimgrey.core.sky.terrain import parse_terrain
 from dimgrey.kit.actions import import_items
 from dimgrey.kit.setups import import_setup
 from dimgrey.outings.actions import create_outing
@@ -59,6 +60,7 @@ def load_outing(person, plan, today):
         longitude_deg=place["longitude_deg"],
         zone=place["zone"],
         forecast=True,
+        terrain=[list(point) for point in parse_terrain(place["terrain"])],
     )
     import_items(person, (DEMO / "kit.json").read_text(encoding="utf-8"))
     for made in json.loads((DEMO / "setups.json").read_text(encoding="utf-8")):
