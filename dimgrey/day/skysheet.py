@@ -15,6 +15,7 @@ from dimgrey.core.document.scale import focal_35mm
 from dimgrey.core.planning.zones import format_tone
 from dimgrey.core.sky import dome, moon
 from dimgrey.core.sky.clock import as_day, julian_date, local_moment, moment_of, zone_named
+from dimgrey.core.sky.framesky import polarizer_turned_deg
 from dimgrey.core.sky.horizon import SkyLight, frame_outline, polarizer_lines, strip_greys
 from dimgrey.core.sky.skyprint import SkyPrint
 from dimgrey.core.sky.sun import sun_position
@@ -154,9 +155,9 @@ def _picture(light, through, chosen, strip):
     """The strip as the address of a small PNG; the browser draws it larger, evenly."""
     result = through.result
     printed = chosen.printed if chosen else SkyPrint(result)
-    polarizer = result is not None and any(glass.name == "polarizer" for glass in result.brief.filters)
+    turned = polarizer_turned_deg(through.scene.document) if result else None
     daylight = result.brief.light if result else "D55"
-    greys = strip_greys(light, printed, result.chain if result else None, daylight, polarizer, strip.first_deg)
+    greys = strip_greys(light, printed, result.chain if result else None, daylight, turned, strip.first_deg)
     out = BytesIO()
     Image.fromarray(np.ascontiguousarray(greys)).save(out, "PNG")
     return f"data:image/png;base64,{base64.b64encode(out.getvalue()).decode()}"

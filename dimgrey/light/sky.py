@@ -148,7 +148,6 @@ def sky_over(document, facts, outing, result, labels="zones", jd=None):
         upright=facts is not None and facts.is_upright,
         chain=result.chain if result else None,
         jd=jd,
-        hills=outing.terrain if outing else (),
     )
     planned = None if jd is None else _print_planned(document, facts, outing, result, jd)
     return SceneSky(seen, place.zone, labels, result, planned)

@@ -52,4 +52,5 @@ class Outing(Owned):
         if not self.has_place:
             return None
         day = self.date if isinstance(self.date, str) else self.date.isoformat() if self.date else ""
-        return PlacePart(self.latitude_deg, self.longitude_deg, self.place_name, day, self.zone)
+        hills = tuple(map(tuple, self.terrain))
+        return PlacePart(self.latitude_deg, self.longitude_deg, self.place_name, day, self.zone, hills=hills)

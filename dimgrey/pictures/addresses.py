@@ -28,7 +28,7 @@ TABLES = "t2"
 """Name of the tables that chains and curves are made of: raised when they change, because browsers keep views for good."""
 NUMBER = r"-?\d{1,7}"
 CHAIN = r"t\d+\.[A-Za-z0-9.+~-]{3,900}"
-SKY = rf"s(?:f|n|o[0-9a-f]{{18,400}})(?:p{NUMBER}(?:\.{NUMBER}){{5}})?(?:g\d{{1,4}}\.\d{{1,4}}){{0,3}}"
+SKY = rf"s(?:f|n|o[0-9a-f]{{18,400}})(?:p{NUMBER}(?:\.{NUMBER}){{5,6}})?(?:g\d{{1,4}}\.\d{{1,4}}){{0,3}}"
 SKY_AREA = r"s(?:f|n|o[0-9a-f]{18,400})"
 KEY = rf"{CHAIN}(?:_{NUMBER}){{5}}_[0-3]_-?[0-4]_[0-4]_{SKY}"
 """Tables and chain; exposure, slope and a setup's three tone effects in ten-thousandths; medium, development, look; sky."""
@@ -150,7 +150,8 @@ def _sky_words(overhead):
         area = "o" + "".join(f"{round(v * 1000):03x}" for corner in overhead.outline for v in corner)
     text = f"s{area}"
     if (p := overhead.polarizer) is not None:
-        numbers = (p.altitude_deg, p.turn_deg, p.tilt_deg, p.focal_35mm, float(p.upright), p.p_max)
+        numbers = [p.altitude_deg, p.turn_deg, p.tilt_deg, p.focal_35mm, float(p.upright), p.p_max]
+        numbers += [p.turned_deg] if p.turned_deg else []
         text += "p" + ".".join(str(round(number * 100)) for number in numbers)
     return text + "".join(f"g{round(stops * 100)}.{round(edge * 1000)}" for stops, edge in overhead.graduated)
 
@@ -173,10 +174,10 @@ def _overhead_of(text):
         outline = require_outline(zip(flat[::2], flat[1::2], strict=True))
     if not numbers:
         return Overhead(outline, None, graduated)
-    altitude, turn, tilt, focal, upright, p_max = (int(number) / 100 for number in numbers.split("."))
-    if focal < 1 or not 0 <= p_max < 1:
+    altitude, turn, tilt, focal, upright, p_max, *turned = (int(number) / 100 for number in numbers.split("."))
+    if focal < 1 or not 0 <= p_max < 1 or not all(0 <= each <= 45 for each in turned):
         raise ValueError(numbers)
-    return Overhead(outline, Polarized(altitude, turn, tilt, focal, bool(upright), p_max), graduated)
+    return Overhead(outline, Polarized(altitude, turn, tilt, focal, bool(upright), p_max, *turned), graduated)
 
 
 # --- addresses -------------------------------------------------------------------------------------------------------------

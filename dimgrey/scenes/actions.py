@@ -17,6 +17,7 @@ from dimgrey.core.document.model import Document
 from dimgrey.core.document.scale import light_scale, picture_reading, rescaled
 from dimgrey.core.document.tones import Reading
 from dimgrey.core.errors import CoreError
+from dimgrey.core.picture.skyarea import middle_of
 from dimgrey.core.sky.daylight import daylight_ev100
 from dimgrey.light.sky import planned_sun_altitude
 from dimgrey.pictures.actions import keep_picture, keeping
@@ -161,8 +162,8 @@ def _pins_read(document, picture):
     meter = light.meter_of(document, picture)
     is_scaled = light_scale(document, picture.facts) is not None
 
-    def read(x, y):
-        seen = meter.read(x, y, document.meter.spot_deg)
+    def read(tone):
+        seen = meter.read_area(tone.area) if tone.area else meter.read(*tone.at, document.meter.spot_deg)
         return seen.spot, picture_reading(seen, picture.facts, is_scaled, timezone.now())
 
     return rescaled(edits.with_pins_read(document, read), picture.facts)
@@ -207,14 +208,32 @@ def pin_tone(scene, by, x, y):
     return change(scene, by, "pin a tone", edit)
 
 
+def pin_area(scene, by, outline):
+    """Pin a key tone that is an area: all of its light is read, as a sweep of the meter would. outline: corners as fractions."""
+    if scene.picture is None:
+        raise Refused("This scene has no picture. Add the tone by its name instead.", code="no-picture")
+
+    def edit(document):
+        facts = scene.picture.facts
+        seen = light.meter_of(document, scene.picture).read_area(outline)
+        reading = picture_reading(seen, facts, light_scale(document, facts) is not None, _when(by))
+        return edits.pinned(document, *middle_of(outline), seen.spot, reading, outline)
+
+    return change(scene, by, "pin an area", edit)
+
+
 def move_pin(scene, by, mark, x, y):
-    """Move a tone's pin to fractions x, y of the picture and read its light there."""
+    """Move a tone's pin, and its area with it, to fractions x, y of the picture and read its light there."""
     if scene.picture is None:
         raise Refused("This scene has no picture.", code="no-picture")
 
     def edit(document):
         facts = scene.picture.facts
-        seen = light.meter_of(document, scene.picture).read(x, y, document.meter.spot_deg)
+        meter, area = (
+            light.meter_of(document, scene.picture),
+            edits.area_moved(edits.require_tone(document, mark), x, y),
+        )
+        seen = meter.read_area(area) if area else meter.read(x, y, document.meter.spot_deg)
         reading = picture_reading(seen, facts, light_scale(document, facts) is not None, _when(by))
         return rescaled(edits.repinned(document, mark, x, y, seen.spot, reading), facts)
 

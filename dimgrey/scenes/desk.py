@@ -12,7 +12,7 @@ from dimgrey.core.picture.crop import guide_lines
 from dimgrey.core.planning.separation import candidate_chains
 from dimgrey.pictures.addresses import addresses_squeezed, addresses_through, key_of
 from dimgrey.scenes.hill import hill_path
-from dimgrey.scenes.live import live_of
+from dimgrey.scenes.live import graduated_edge, live_of
 from dimgrey.scenes.pages import foot_of
 from dimgrey.scenes.queries import can_undo, newest_child
 from dimgrey.scenes.rail import empty_rail, place_percent, rail_of
@@ -30,7 +30,7 @@ MOST_WISHES = 4
 @lru_cache(maxsize=256)
 def _pins(places):
     """Pins stay where they are through most acts. places: (mark, x, y, placed) of each."""
-    pins = [dict(zip(("mark", "x", "y", "placed"), place, strict=True)) for place in places]
+    pins = [dict(zip(("mark", "x", "y", "placed", "area"), place, strict=True)) for place in places]
     return render_to_string("scenes/_pins.html", {"pins": pins})
 
 
@@ -88,7 +88,7 @@ class Desk:
     @property
     def pins(self):
         """Markup of the pins on the stage."""
-        return _pins(tuple((tone.mark, tone.x, tone.y, tone.placed) for tone in self.tones if tone.x))
+        return _pins(tuple((tone.mark, tone.x, tone.y, tone.placed, tone.area) for tone in self.tones if tone.x))
 
     @cached_property
     def rail(self):
@@ -141,6 +141,12 @@ class Desk:
     @property
     def crop(self):
         return self.situation.document.crop
+
+    @property
+    def graduated_edge(self):
+        """Where the edge of graduated glass is drawn over the picture, None without one."""
+        edge = graduated_edge(self.situation.document) if self.picture else None
+        return None if edge is None else {"y": f"{edge * 100:.2f}%", "percent": round(edge * 100)}
 
     @property
     def guides(self):

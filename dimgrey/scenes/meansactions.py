@@ -1,5 +1,7 @@
 """What a person does to the means of a scene: kit, glass, mixes, setups, advice and ways out. Each is `actions.change`."""
 
+from dataclasses import replace
+
 from dimgrey.core.document import meansedits
 from dimgrey.core.document.edits import Refused
 from dimgrey.core.document.kituse import glass_of, with_kit
@@ -59,3 +61,15 @@ def take_advice(scene, by, proposal):
 def take_remedy(scene, by, code):
     """Apply one of the computed ways out of a scene that exceeds its medium."""
     return change(scene, by, f"way out: {code}", lambda document: meansedits.with_remedy(document, code, scene.read_as))
+
+
+def set_glass(scene, by, label, name, **facts):
+    """Change what is said of the filter of that name on the lens."""
+
+    def edit(document):
+        if all(glass.name != name for glass in document.filters):
+            raise Refused(f"There is no {name} filter on the lens any more.", code="no-filter")
+        changed = (replace(glass, **facts) if glass.name == name else glass for glass in document.filters)
+        return replace(document, filters=tuple(changed))
+
+    return change(scene, by, label, edit)

@@ -67,6 +67,7 @@ class ToneRow:
     placed: bool
     x: str
     y: str
+    area: str
     compensation: str
     clipped: bool
     guess: str
@@ -120,6 +121,7 @@ def _tone_row(entry, fallen, situation):
         placed=bool(result and result.placement.tone == entry.name),
         x="" if x is None else f"{x * 100:.3f}%",
         y="" if y is None else f"{y * 100:.3f}%",
+        area=" ".join(f"{a * 1000:.0f},{b * 1000:.0f}" for a, b in entry.area),
         compensation=format_stops(fallen.zone - MIDDLE + result.development_stops, words.divisions, signed=True)
         if fallen
         else "",

@@ -8,7 +8,16 @@ from typing import Protocol
 
 import numpy as np
 
-from dimgrey.core.measure.metering import LightScale, SpotReading, picture_hfov_deg, pixel_at, read_spot, spot_radius_px
+from dimgrey.core.measure.metering import (
+    LightScale,
+    SpotReading,
+    picture_hfov_deg,
+    pixel_at,
+    read_area,
+    read_spot,
+    spot_radius_px,
+)
+from dimgrey.core.picture.skyarea import outlined
 
 NAME = "simulated spot meter"
 
@@ -50,5 +59,12 @@ class PictureMeter:
     def read(self, x, y, spot_deg):
         height, width = self.linear.shape[:2]
         spot = read_spot(self.linear, pixel_at(x, width), pixel_at(y, height), self.radius_px(spot_deg), self.clip)
+        return self._answer(spot)
+
+    def read_area(self, outline):
+        """Reading of an area of the picture, as a sweep of the spot over all of it would give. outline: corners as fractions."""
+        return self._answer(read_area(self.linear, outlined(outline, *self.linear.shape[:2]) > 0, self.clip))
+
+    def _answer(self, spot):
         ev = lambda stops: self.scale.offset + self.scale.slope * stops
         return MeterReading(ev(spot.mean_stops), ev(spot.low_stops), ev(spot.high_stops), spot)

@@ -1,31 +1,41 @@
 """The painter against the server's array of the same light map: every medium, look and glass, on both kinds of canvas."""
 
 import base64
+from dataclasses import replace
 
 import numpy as np
 from django.test import tag
 
 from dimgrey.core.colour.chain import glass_chain, mixed_chain
+from dimgrey.core.colour.encoding import luminance
+from dimgrey.core.document import plainform
 from dimgrey.core.picture import lightmap
 from dimgrey.core.picture.display import LOOKS, grey8_of_lightness
 from dimgrey.core.picture.overhead import Overhead, Polarized
 from dimgrey.core.picture.tonemap import Seen
+from dimgrey.core.sky.dome import crossed_share
 from dimgrey.pictures import store
 from dimgrey.pictures.addresses import Rendering, grey_address
+from dimgrey.scenes import actions
 from dimgrey.scenes.models import Scene
 from tests.browser.story import PHONE, Story
 from tests.documents import document
 from tests.helpers import scene_with_picture
-from tests.scenes.test_glass import light, tones
+from tests.scenes.test_glass import BRICK, PLACE, light, tones
 
+VIEW = {"heading_deg": 90, "tilt_deg": 8, "time": "12:00", "sky": True}
+SKY_ABOVE = ((0.0, 0.0), (1.0, 0.0), (1.0, 0.5), (0.0, 0.5))
 UNDER = Polarized(35.0, 100.0, 8.0, 28.0, False, 0.8)
 VIEWS = {
     "film through orange": Rendering(glass_chain("general panchromatic", "D55", ("orange",)), 0.4, 1.0, "film", 0),
     "developed N-2": Rendering(glass_chain("extended red", "A", ("red",)), -0.7, 1.0, "film", -2),
-    "slide, polarized": Rendering(glass_chain("orthochromatic", "D65"), 0.2, 1.0, "slide", 0, overhead=Overhead(None, UNDER)),
+    "slide, polarized": Rendering(glass_chain("orthochromatic", "D65"), 0.2, 1.0, "slide", 0, overhead=Overhead(SKY_ABOVE, UNDER)),
     "graduated": Rendering(mixed_chain("red"), 0.3, 1.0, "digital raw", 0, overhead=Overhead(None, None, ((2.0, 0.4),))),
+    "polarizer turned away": Rendering(
+        glass_chain("general panchromatic", "D55"), 0.2, 1.0, "film", 0, overhead=Overhead(SKY_ABOVE, replace(UNDER, turned_deg=20.0))
+    ),
     "own mix, polarized": Rendering(
-        mixed_chain("none", ((230.0, -1.5), (10.0, 0.8))), 0.0, 1.2, "digital raw", 0, overhead=Overhead(None, UNDER)
+        mixed_chain("none", ((230.0, -1.5), (10.0, 0.8))), 0.0, 1.2, "digital raw", 0, overhead=Overhead(SKY_ABOVE, UNDER)
     ),
     "file with a setup": Rendering(mixed_chain((1.4, -0.3, -0.1)), 0.5, 0.9, "digital file", 0, tone=(0.5, -0.3, 0.2)),
     "no sky": Rendering(glass_chain("monochrome sensor", "D55", ("deep red",)), 0.0, 1.0, "digital raw", 0, overhead=Overhead(())),
@@ -59,18 +69,18 @@ class Painting(Story):
 
         return grey8_of_lightness(_look(shown.tone_map.lightness(*seen), shown.look))
 
-    def painted(self, shown, plain):
-        """What the painter makes of a view in the browser."""
+    def painted(self, shown, plain, how=None):
+        """What the painter makes of a view in the browser. how: what a hand moves, as a part has it."""
         address = grey_address(self.scene.picture.folder, shown)
         key = address.split("/grey-")[1].removesuffix(".jpg")
         area = key.rsplit("_", 1)[1].split("p")[0].split("g")[0]
-        script = """async ([base, folder, key, area, plain]) => {
+        script = """async ([base, folder, key, area, plain, how]) => {
             const { Painter, mapOf, tablesOf } = await import(base);
             const [map, sky, tables] = await Promise.all([
               mapOf(`/pictures/${folder}/light-1600.bin`), mapOf(`/pictures/${folder}/sky-1600-${area}.bin`),
               tablesOf(`/pictures/paint-${key}.json`)]);
             const canvas = document.createElement("canvas"), painter = new Painter(canvas, plain);
-            painter.paint([{ light: map, sky, tables, shift: 0, from: 0, to: 1 }]);
+            painter.paint([{ light: map, sky, tables, shift: 0, ...how, from: 0, to: 1 }]);
             const flat = document.createElement("canvas");
             Object.assign(flat, { width: canvas.width, height: canvas.height });
             flat.getContext("2d").drawImage(canvas, 0, 0);
@@ -84,7 +94,7 @@ class Painting(Story):
             )
         )
         kind, width, height, text = self.do(
-            lambda page: page.evaluate(script, [base, str(self.scene.picture.folder), key, area, plain])
+            lambda page: page.evaluate(script, [base, str(self.scene.picture.folder), key, area, plain, how or {}])
         )
         return kind, np.frombuffer(base64.b64decode(text), np.uint8).reshape(height, width)
 
@@ -106,6 +116,24 @@ class Painting(Story):
                         self.assertLessEqual(off.max(), limit)
         self.assertEqual(kinds, {"plain", "glass"})
         self.assertEqual(set(LOOKS) - {shown.look for shown in VIEWS.values()}, {"squint"})
+
+    def test_glass_that_a_hand_moves_is_painted_as_the_server_would(self):
+        self.open(f"/scenes/{self.scene.pk}/?painter=none")
+        film = Rendering(glass_chain("general panchromatic", "D55", ("orange",)), 0.4, 1.0, "film", 0)
+        edge = lambda at: replace(film, overhead=Overhead(None, None, ((2.0, at),)))
+        turned = lambda by: replace(film, overhead=Overhead(SKY_ABOVE, replace(UNDER, turned_deg=by)))
+        for start, moved, how in (
+            (edge(0.4), edge(0.55), {"slide": 0.15}),
+            (edge(0.4), edge(0.1), {"slide": -0.3}),
+            (turned(0.0), turned(30.0), {"crossed": crossed_share(30)}),
+            (turned(30.0), turned(0.0), {"crossed": 1}),
+        ):
+            expected = self.expected(moved).astype(int)
+            self.assertGreater(np.abs(self.expected(start).astype(int) - expected).max(), 10, "it does something")
+            for plain in (False, True):
+                with self.subTest(how, plain=plain):
+                    _, seen = self.painted(start, plain, how)
+                    self.assertLessEqual(np.abs(seen.astype(int) - expected).max(), 1)
 
 
 class DeskStory(Story):
@@ -295,3 +323,91 @@ class SmallWindows(DeskStory):
                     self.assertLessEqual(box["y"] + box["height"], size[1] + 1, selector)
                     self.assertLessEqual(box["x"] + box["width"], size[0] + 1, selector)
                 self.assert_accessible(str(size))
+
+
+@tag("browser")
+class GlassUnderTheHand(DeskStory):
+    """The polarizer's slider, the edge of graduated glass, an area drawn as a tone."""
+
+    def on_lens(self, *filters, place=True):
+        changed = plainform.document_of(
+            {
+                **plainform.plain(self.scene.document),
+                "filters": list(filters),
+                **({"place": PLACE, "view": VIEW} if place else {}),
+            }
+        )
+        self.scene = actions.change(self.scene, None, "glass", lambda _: changed)
+
+    def flags(self):
+        script = "() => Object.fromEntries([...document.querySelectorAll('.flag')].map(f => [f.dataset.mark, Number.parseFloat(f.getAttribute('x'))]))"
+        return self.do(lambda page: page.evaluate(script))
+
+    def settled_as_shown(self, let_go):
+        """What the rail shows under the hand is what it shows after the answer; flags before are given back."""
+        moving = self.flags()
+        was = self.do(lambda page: page.evaluate(self.STAMP))
+        self.do(let_go)
+        self.until(f"{self.STAMP} > {was}")
+        settled = self.flags()
+        for mark, x in moving.items():
+            self.assertAlmostEqual(settled[mark], x, delta=0.3, msg=mark)
+        return moving
+
+    def test_the_edge_of_graduated_glass_is_dragged_and_nudged(self):
+        self.on_lens({"name": "graduated", "stops": 2, "edge": 0.2})
+        self.open(f"/scenes/{self.scene.pk}/")
+        self.until("!document.getElementById('painted').hidden")
+        before = self.flags()
+        x, y = self.point(0.55, 0.2)
+        _, to = self.point(0.55, 0.6)
+        self.do(lambda page: (page.mouse.move(x, y), page.mouse.down(), page.mouse.move(x, to, steps=5)))
+        self.do(lambda page: page.wait_for_timeout(150))
+        moving = self.settled_as_shown(lambda page: page.mouse.up())
+        self.assertLess(moving["A"], before["A"] - 5, "the sky is held back")
+        self.assertAlmostEqual(Scene.objects.get().document.filters[0].edge, 0.6, delta=0.02)
+        self.do(lambda page: page.focus(".edge-grip"))
+        self.do(lambda page: page.keyboard.press("ArrowUp"))
+        self.until_kept(lambda: round(Scene.objects.get().document.filters[0].edge, 2), 0.59)
+        self.assert_accessible("graduated edge")
+        self.assert_silent()
+
+    def test_the_polarizer_is_turned(self):
+        self.on_lens({"name": "polarizer"})
+        self.open(f"/scenes/{self.scene.pk}/")
+        self.until("!document.getElementById('painted').hidden")
+        self.click("#edit-filter summary")
+        self.do(lambda page: page.locator("#polarizer-turn").wait_for())
+        before = self.flags()
+        turn = "const s = document.getElementById('polarizer-turn'); s.value = 45; s.dispatchEvent(new Event('input', {bubbles: true}))"
+        self.do(lambda page: page.evaluate(turn))
+        self.do(lambda page: page.wait_for_timeout(150))
+        self.assertEqual(self.text("#turned"), "45°")
+        let_go = "document.getElementById('polarizer-turn').dispatchEvent(new Event('change', {bubbles: true}))"
+        moving = self.settled_as_shown(lambda page: page.evaluate(let_go))
+        self.assertGreater(moving["A"], before["A"] + 3, "the sky is as without it")
+        self.assertEqual(Scene.objects.get().document.filters[0].turned_deg, 45)
+        self.assert_silent()
+
+    def test_an_area_is_drawn_read_and_moved(self):
+        self.open(f"/scenes/{self.scene.pk}/")
+        self.click("text=Pin an area")
+        (left, top), (right, bottom) = self.point(0.1, 0.6), self.point(0.4, 0.9)
+        self.do(lambda page: (page.mouse.move(left, top), page.mouse.down()))
+        for x, y in ((right, top), (right, bottom), (left, bottom)):
+            self.do(lambda page, x=x, y=y: page.mouse.move(x, y, steps=3))
+        self.do(lambda page: page.mouse.up())
+        self.until_kept(lambda: len(Scene.objects.get().document.tones), 5)
+        tone = Scene.objects.get().document.tones[-1]
+        self.assertGreaterEqual(len(tone.area), 4)
+        self.assertAlmostEqual(tone.at[0], 0.25, delta=0.03)
+        self.assertAlmostEqual(tone.readings[0].stops, float(np.log2(luminance(BRICK) / 0.18)), delta=0.02)
+        self.wait("#pins", tone.mark)
+        self.assertEqual(self.do(lambda page: page.locator(".area").count()), 1)
+        self.do(lambda page: page.focus(f".pin[data-mark={tone.mark}]"))
+        self.do(lambda page: page.keyboard.press("Shift+ArrowRight"))
+        self.until_kept(lambda: Scene.objects.get().document.tones[-1].at[0] > tone.at[0], True)
+        moved = Scene.objects.get().document.tones[-1].area
+        self.assertAlmostEqual(moved[0][0] - tone.area[0][0], 0.02, delta=0.003)
+        self.assert_accessible("an area")
+        self.assert_silent()

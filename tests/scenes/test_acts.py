@@ -112,7 +112,7 @@ class Table(PageTest):
 
     def test_acts_that_append_are_readings_pins_tones_and_frames(self):
         appends = {verb for verb in verbs() if act_named(verb)[1].appends}
-        self.assertEqual(appends, {"pin", "add-tone", "estimate", "read", "log"})
+        self.assertEqual(appends, {"pin", "pin-area", "add-tone", "estimate", "read", "log"})
 
     def test_a_room_above_may_add_an_act(self):
         from dimgrey.scenes.sheet import registry

@@ -22,7 +22,9 @@ from dimgrey.means.bench import bench_of
 from dimgrey.means.camera_views import camera_before
 from dimgrey.outings.actions import create_outing
 from dimgrey.pictures import store
+from dimgrey.pictures.addresses import key_of, rendering_of
 from dimgrey.scenes import actions, meansactions
+from dimgrey.scenes.live import live_of
 from dimgrey.scenes.models import Scene
 from dimgrey.scenes.situation import Situation
 from dimgrey.scenes.words import Words
@@ -112,6 +114,46 @@ class Truth(GlassTest):
         unknown = self.printed(self.scene(filters=[{"name": "polarizer"}], place=None))
         self.assertAlmostEqual(unknown["sky"], without["sky"], places=6)
 
+    def test_a_polarizer_that_is_turned_away_leaves_more_of_the_sky_in_rail_and_picture_alike(self):
+        skies = []
+        for turned in (0, 20, 45):
+            situation = Situation(self.scene(filters=[{"name": "polarizer", "turned_deg": turned}]))
+            self.assertLessEqual(abs(at_pin(situation, "sky") - at_print(situation, "sky")), 2)
+            self.assertEqual(rendering_of(key_of(situation.rendering)).overhead, situation.overhead)
+            skies.append(self.printed(situation.scene)["sky"])
+        self.assertEqual(skies, sorted(skies))
+        self.assertAlmostEqual(skies[2], self.printed(self.scene())["sky"], places=3)
+
+    def test_the_tables_of_a_moving_hand_say_what_the_acts_will(self):
+        turned = self.scene(filters=[{"name": "polarizer"}])
+        edged = self.scene(filters=[{"name": "graduated", "stops": 2, "edge": 0.3}])
+        for scene, table, acts in (
+            (turned, "turn", {3: {"verb": "turn", "turned": 15}, 9: {"verb": "turn", "turned": 45}}),
+            (edged, "edge", {5: {"verb": "edge", "edge": 0.1}, 30: {"verb": "edge", "edge": 0.6}}),
+        ):
+            told = live_of(Situation(scene))
+            for k, act in acts.items():
+                with self.subTest(table, k=k):
+                    verb = act["verb"]
+                    fresh = self.fresh(scene)
+                    self.act(fresh, **act)
+                    now = live_of(Situation(self.fresh(scene)))
+                    gained = {mark: stops[k] for mark, stops in told[table]["tones"].items()}
+                    placed = gained.get(told["placed"], 0.0)
+                    for mark, fall in told["tones"].items():
+                        self.assertAlmostEqual(
+                            now["tones"][mark], fall - placed + gained.get(mark, 0.0), places=3, msg=verb
+                        )
+
+    def test_a_turn_stays_when_another_filter_is_chosen_and_is_refused_without_a_polarizer(self):
+        scene = self.scene(filters=[{"name": "polarizer", "turned_deg": 20}])
+        self.act(scene, "filter", filter="orange", polarizer="on")
+        self.assertEqual(self.fresh(scene).document.filters[1].turned_deg, 20)
+        self.act(scene, "filter", filter="orange")
+        answer = self.act(scene, "turn", turned="10")
+        self.assertContains(answer, "no polarizer filter on the lens", status_code=422)
+        self.assertEqual(self.act(scene, "turn", turned="50").status_code, 422)
+
     def test_reflections_lose_what_was_said(self):
         wet = tones()
         wet[3]["glare_stops"] = 1.0
@@ -165,6 +207,49 @@ class Truth(GlassTest):
                 for row in shot:
                     self.assertLess(abs(float(row["off"].replace("−", "-"))), 0.35, row)
         self.assertIsNone(camera_before(situation)._glass.chain)
+
+
+class Areas(GlassTest):
+    """A tone that is an area: all of its light is read."""
+
+    SQUARE = "0.1 0.55,0.4 0.55,0.4 0.95,0.1 0.95"
+
+    def test_an_area_is_read_as_a_whole(self):
+        scene = self.scene()
+        self.act(scene, "pin-area", outline=self.SQUARE)
+        tone = self.fresh(scene).document.tones[-1]
+        self.assertEqual((tone.at, len(tone.area)), ((0.25, 0.75), 4))
+        self.assertAlmostEqual(tone.readings[0].stops, float(np.log2(luminance(BRICK) / 0.18)), places=3)
+        half = "0.4 0.55,0.6 0.55,0.6 0.95,0.4 0.95"
+        self.act(scene, "pin-area", outline=half)
+        mixed = self.fresh(scene).document.tones[-1]
+        mean = (luminance(BRICK) + luminance(IVY)) / 2
+        self.assertAlmostEqual(mixed.readings[0].stops, float(np.log2(mean / 0.18)), delta=0.05)
+        self.assertIn(f'data-area="{mixed.mark}"', self.client.get(f"/scenes/{scene.pk}/").content.decode())
+
+    def test_an_area_moves_with_its_pin_and_stays_in_the_picture(self):
+        scene = self.scene()
+        self.act(scene, "pin-area", outline=self.SQUARE)
+        mark = self.fresh(scene).document.tones[-1].mark
+        self.act(scene, "move-pin", mark=mark, x="0.75", y="0.75")
+        moved = self.fresh(scene).document.tones[-1]
+        self.assertEqual(moved.area[0], (0.6, 0.55))
+        self.assertAlmostEqual(moved.readings[0].stops, float(np.log2(luminance(IVY) / 0.18)), places=3)
+        self.act(scene, "move-pin", mark=mark, x="0.99", y="0.99")
+        self.assertEqual(max(x for x, _ in self.fresh(scene).document.tones[-1].area), 1.0)
+
+    def test_it_travels_in_the_scene_file_and_is_read_again_in_another_picture(self):
+        scene = self.scene()
+        self.act(scene, "pin-area", outline=self.SQUARE)
+        data = self.client.get(f"/scenes/{scene.pk}/scene.json").json()
+        self.assertEqual(document_of(data).tones[-1].area, self.fresh(scene).document.tones[-1].area)
+
+    def test_bad_areas_are_refused_and_nothing_is_kept(self):
+        scene = self.scene()
+        for outline, words in (("", "required"), ("0 0,1 1", "3 to"), ("a b,c d,e f", "not an outline"), ("0.5 0.5,0.5001 0.5,0.5 0.5001", "3 to"), ("0.502 0.502,0.503 0.502,0.503 0.503", "smaller than a pixel")):  # fmt: skip
+            with self.subTest(outline):
+                self.assertContains(self.act(scene, "pin-area", outline=outline), words, status_code=422)
+        self.assertEqual(len(self.fresh(scene).document.tones), 4)
 
 
 class SkyArea(GlassTest):

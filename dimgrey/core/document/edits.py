@@ -62,8 +62,9 @@ def suggested_names(document, spot, y):
     return suggestions(spot.colour, spot.mean_stops, y, document.light, note, document.names)
 
 
-def pinned(document, x, y, spot, reading):
-    """A key tone pinned at fractions x, y of the picture, with a fitting name. spot: SpotReading there."""
+def pinned(document, x, y, spot, reading, area=()):
+    """A key tone pinned at fractions x, y of the picture, with a fitting name. spot: SpotReading there. area: corners of the
+    area that it is, as fractions; () for a spot."""
     likely = suggested_names(document, spot, y)[0]
     is_free = likely.role == "other" and abs(spot.mean_stops) > FREE_STOPS
     entry = ToneEntry(
@@ -72,10 +73,21 @@ def pinned(document, x, y, spot, reading):
         texture="free" if is_free else "needed",
         colour=kept_colour(spot.colour),
         at=(round(x, 5), round(y, 5)),
+        area=area,
         readings=(reading,),
         guessed=GUESSES,
     )
     return with_new_tone(document, entry)
+
+
+def area_moved(tone, x, y):
+    """Corners of a ToneEntry's area when its pin goes to fractions x, y, held within the picture; () for a spot."""
+    if not tone.area:
+        return ()
+    held = lambda by, values: min(max(by, -min(values)), 1 - max(values))
+    dx = held(x - tone.at[0], [corner[0] for corner in tone.area])
+    dy = held(y - tone.at[1], [corner[1] for corner in tone.area])
+    return tuple((round(a + dx, 4), round(b + dy, 4)) for a, b in tone.area)
 
 
 def repinned(document, mark, x, y, spot, reading):
@@ -87,6 +99,7 @@ def repinned(document, mark, x, y, spot, reading):
     changed = replace(
         tone,
         at=(round(x, 5), round(y, 5)),
+        area=area_moved(tone, x, y),
         colour=kept_colour(spot.colour),
         readings=(*tone.typed_readings, reading),
     )
@@ -112,12 +125,12 @@ def kept_colour(colour):
 
 
 def with_pins_read(document, read):
-    """Pins read anew, in another picture; typed readings stay. read: (x, y) -> (spot, Reading)."""
+    """Pins read anew, in another picture; typed readings stay. read: ToneEntry -> (spot, Reading)."""
     tones = []
     for tone in document.tones:
         readings = tone.typed_readings
         if tone.at is not None:
-            spot, reading = read(*tone.at)
+            spot, reading = read(tone)
             tone = replace(tone, colour=kept_colour(spot.colour))
             readings = (*readings, reading)
         tones.append(replace(tone, readings=readings))

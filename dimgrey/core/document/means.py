@@ -113,6 +113,9 @@ class GlassPart:
         number(0, 1),
         about="Of a graduated filter: its edge from the top of the picture; without one it holds the sky alone.",
     )
+    turned_deg: float = key(
+        number(0, 45), 0.0, about="Of a polarizer: turned away from the deepest sky; at 45 it leaves the sky as it is."
+    )
     points: tuple = key(
         several(exactly(2, number(0, 2000)), 3, 400), (), about="Own spectrum: wavelength in nm and transmittance 0..1."
     )

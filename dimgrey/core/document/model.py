@@ -142,7 +142,8 @@ class Weather:
 
 @dataclass(frozen=True)
 class PlacePart:
-    """Where and on which day, for a scene that leaves its outing. date: ISO 8601. zone: name of a time zone."""
+    """Where and on which day, for a scene that leaves its outing. date: ISO 8601. zone: name of a time zone. hills: azimuth and
+    altitude of each point of the line of hills around it, in degrees."""
 
     latitude_deg: float = needed(number(-90, 90))
     longitude_deg: float = needed(number(-180, 180))
@@ -150,6 +151,11 @@ class PlacePart:
     date: str = key(text(0, pattern="^[0-9]{4}-[0-9]{2}-[0-9]{2}$"), "")
     zone: str = key(text(60), "UTC", about="Name of a time zone, such as Europe/Lisbon.")
     weather: Weather | None = maybe(Weather)
+    hills: tuple = key(
+        several(exactly(2, number(0, 360)), most=36),
+        (),
+        about="Azimuth and altitude of the hills around it, in degrees.",
+    )
 
 
 @dataclass(frozen=True)

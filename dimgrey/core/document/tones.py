@@ -65,7 +65,7 @@ class ToneEntry:
     """A key tone. mark: its letter. role: None when it was never said. ev100: a corrected value without readings.
 
     colour: linear sRGB, or "#rrggbb", or None. texture: "needed", "free", or None for the default of role and school.
-    wish: the lowest and highest zone that its print shall have, or None. at: its place in the picture as fractions.
+    wish: the lowest and highest zone that its print shall have, or None. at: its place in the picture as fractions. area: corners of an area instead of a spot, as fractions.
     lit: "lit" or "unlit", None when it was never said. glare_stops: what a polarizer takes of its reflections. guessed: which of
     "name" and "role" the program guessed and nobody took yet.
     """
@@ -79,6 +79,11 @@ class ToneEntry:
     texture: str | None = key(one_of("needed", "free"), about=TEXTURE)
     wish: tuple | None = key(exactly(2, number(0, 10)), about="Zones that its print shall lie between.")
     at: tuple | None = key(exactly(2, FRACTION), about="Place in the picture as fractions of width and height.")
+    area: tuple = key(
+        several(exactly(2, FRACTION), most=60),
+        (),
+        about="Corners of the area that it is, as fractions; none for a spot.",
+    )
     lit: str | None = key(one_of("lit", "unlit"), about="Whether the main light falls on it.")
     glare_stops: float = key(
         number(0, 2), 0.0, about="What a polarizer takes of its reflections: water, leaves, glass."

@@ -15,6 +15,7 @@ MIXED_SPREAD_STOPS = 2.0
 CLIPPED_SHARE = 0.02
 """Share of a spot that may be blank in the picture before its reading is called clipped."""
 DISAGREEMENT_STOPS = 3.0
+SHARES_FROM, SHARES_TO, SHARES_PER_STOP = -8.0, 8.0, 2
 FLOOR = 2.0**-24
 """The least linear value that is told from black, the smallest half-float; darker light is below any meter."""
 
@@ -26,6 +27,7 @@ class SpotReading:
     mean_stops: of the mean light, the reading. low_stops, high_stops: 10th and 90th percentile.
     colour: mean linear sRGB. mixed: the spread exceeds 2 stops, so that no single tone was read.
     clipped: the share of the spot, 0..1, at or above the picture's clipping value (0 when it has none).
+    shares: how much of the spot lies in each half stop from SHARES_FROM to SHARES_TO, 0..1; what lies beyond is at the ends.
     """
 
     mean_stops: float
@@ -33,6 +35,7 @@ class SpotReading:
     high_stops: float
     colour: tuple
     clipped: float = 0.0
+    shares: tuple = ()
 
     @property
     def spread_stops(self):
@@ -84,7 +87,23 @@ def read_spot(linear, column, row, radius_px, clip=None):
     left, right = max(0, math.ceil(column - reach)), min(width, math.floor(column + reach) + 1)
     rows, columns = np.ogrid[top:bottom, left:right]
     inside = (columns - column) ** 2 + (rows - row) ** 2 <= reach**2
-    colours = linear[top:bottom, left:right][inside].astype(np.float64)
+    return _reading_of(linear[top:bottom, left:right][inside], clip)
+
+
+def read_area(linear, inside, clip=None):
+    """Average the light of an area of a scene-linear picture, as `read_spot` does a disc.
+
+    linear: shape (height, width, 3), linear sRGB. inside: booleans, shape (height, width). clip: as in read_spot.
+    Returns SpotReading. Raises OutOfRange for an area without a pixel.
+    """
+    if not inside.any():
+        raise OutOfRange("The area is smaller than a pixel of the picture.", parameter="area", code="area-empty")
+    return _reading_of(linear[inside], clip)
+
+
+def _reading_of(colours, clip):
+    """SpotReading of the colours of some pixels, shape (n, 3)."""
+    colours = colours.astype(np.float64)
     y = np.maximum(luminance(colours), FLOOR)
     low, high = np.percentile(y, (10, 90))
     clipped = float(np.mean(colours.max(axis=1) >= clip)) if clip else 0.0
@@ -94,7 +113,15 @@ def read_spot(linear, column, row, radius_px, clip=None):
         high_stops=math.log2(high / MIDDLE_GREY),
         colour=tuple(float(c) for c in colours.mean(axis=0)),
         clipped=clipped,
+        shares=_shares(np.log2(y / MIDDLE_GREY)),
     )
+
+
+def _shares(stops):
+    """Share of each half stop."""
+    count = round((SHARES_TO - SHARES_FROM) * SHARES_PER_STOP)
+    bins = np.clip(((stops - SHARES_FROM) * SHARES_PER_STOP).astype(int), 0, count - 1)
+    return tuple((np.bincount(bins, minlength=count) / stops.size).round(4).tolist())
 
 
 def pixel_at(fraction, pixels):

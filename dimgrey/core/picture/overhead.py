@@ -15,10 +15,10 @@ FIELD = (61, 91)
 
 @dataclass(frozen=True)
 class Polarized:
-    """A crossed polarizer before a frame under a clear or hazy sky.
+    """A polarizer before a frame under a clear or hazy sky.
 
     altitude_deg, turn_deg: of the sun, and its azimuth from the camera's heading. tilt_deg: of the camera. focal_35mm: of
-    its lens. upright: the frame is taller than wide. p_max: of the air, as dome.P_MAX.
+    its lens. upright: the frame is taller than wide. p_max: of the air, as dome.P_MAX. turned_deg: away from the crossed position.
     """
 
     altitude_deg: float
@@ -27,6 +27,7 @@ class Polarized:
     focal_35mm: float
     upright: bool
     p_max: float
+    turned_deg: float = 0.0
 
     def stops(self, x, y):
         """What it takes from the sky at fractions of width and height, from the top left; 0 or negative stops, any shape."""
@@ -35,7 +36,7 @@ class Polarized:
             2 * np.asarray(x, float) - 1, 1 - 2 * np.asarray(y, float), self.tilt_deg, self.focal_35mm, width, height
         )
         gamma = dome.angle_between_deg(altitude, azimuth, self.altitude_deg, self.turn_deg)
-        return dome.polarizer_stops(gamma, self.p_max)
+        return dome.polarizer_stops(gamma, self.p_max, self.turned_deg)
 
 
 @dataclass(frozen=True)

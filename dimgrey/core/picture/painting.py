@@ -6,6 +6,7 @@ multiplies and looks up; which tables these are is decided here.
 
 import base64
 import zlib
+from dataclasses import replace
 
 import numpy as np
 
@@ -15,6 +16,7 @@ from dimgrey.core.colour.encoding import LUMINANCE_WEIGHTS
 from dimgrey.core.colour.filters import graduated_share
 from dimgrey.core.picture.display import FIRST, LAST, display_table
 from dimgrey.core.planning.prints import curve_for
+from dimgrey.core.sky.dome import crossed_share
 
 TABLE_STEPS = 4096
 """Steps to a stop that tables of stops are sent in, as 16-bit numbers."""
@@ -54,7 +56,9 @@ def _tones(tone_map, look):
 
 def _polarizer(overhead):
     x, y = np.meshgrid((np.arange(COLUMNS) + 0.5) / COLUMNS, (np.arange(ROWS) + 0.5) / ROWS)
-    return {"rows": ROWS, "columns": COLUMNS, "stops": _stops(overhead.polarizer.stops(x, y))}
+    crossed = replace(overhead.polarizer, turned_deg=0.0)
+    share = crossed_share(overhead.polarizer.turned_deg)
+    return {"rows": ROWS, "columns": COLUMNS, "stops": _stops(crossed.stops(x, y)), "crossed": share}
 
 
 def _graduated(overhead):

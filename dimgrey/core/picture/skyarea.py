@@ -7,7 +7,7 @@ Source: HANDBOOK 18.
 import numpy as np
 
 from dimgrey.core.colour.encoding import luminance
-from dimgrey.core.errors import OutOfRange
+from dimgrey.core.errors import CoreError, OutOfRange, Unreadable
 
 BLUE_STOPS = (0.2, 0.5)
 """log2(B/R) at which a colour begins to count as a sky's, and where it fully does."""
@@ -121,6 +121,31 @@ def outlined(corners, height, width):
         return np.zeros((height, width), np.uint8)
     inside = polygon2mask((height, width), [(y * height - 0.5, x * width - 0.5) for x, y in corners])
     return inside.astype(np.uint8) * 255
+
+
+def middle_of(outline):
+    """Middle of the area within an outline, (x, y) as fractions: its centroid; of a line, the mean of its corners.
+
+    outline: corners as `require_outline` gives them.
+    """
+    x, y = np.array(outline, float).T
+    cross = x * np.roll(y, -1) - np.roll(x, -1) * y
+    whole = cross.sum()
+    if abs(whole) < 1e-9:
+        return float(x.mean()), float(y.mean())
+    middle = lambda v: float(((v + np.roll(v, -1)) * cross).sum() / (3 * whole))
+    return min(max(middle(x), 0.0), 1.0), min(max(middle(y), 0.0), 1.0)
+
+
+def parse_outline(text):
+    """Corners of an outline that a hand drew, sent as "x y,x y,…" in fractions. Raises CoreError."""
+    try:
+        corners = [tuple(map(float, corner.split())) for corner in text.split(",")]
+        return require_outline((x, y) for x, y in corners)
+    except CoreError:
+        raise
+    except ValueError:
+        raise Unreadable("That is not an outline. Draw it again.", parameter="outline", code="outline") from None
 
 
 def require_outline(corners):

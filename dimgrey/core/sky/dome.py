@@ -63,13 +63,20 @@ def polarization(gamma_deg, p_max):
     return p_max * np.sin(gamma) ** 2 / (1 + np.cos(gamma) ** 2)
 
 
-def polarizer_stops(gamma_deg, p_max):
-    """What a crossed polarizer takes from that sky against neutral ground, ``log2(1 - P)``: 0 or negative stops.
+def polarizer_stops(gamma_deg, p_max, turned_deg=0.0):
+    """What a polarizer takes from that sky against neutral ground, ``log2(1 - P cos 2t)``: 0 or negative stops, 0 at 45 degrees.
+
+    turned_deg: t, how far it is turned from the crossed position, 0..45 (Malus' law for the polarized part).
 
     >>> round(float(polarizer_stops(90, 0.8)), 2)
     -2.32
     """
-    return np.log2(1 - polarization(gamma_deg, p_max))
+    return np.log2(1 - polarization(gamma_deg, p_max) * crossed_share(turned_deg))
+
+
+def crossed_share(turned_deg):
+    """How much of a crossed polarizer's effect is left, ``cos 2t``: 1 crossed, 0 at 45 degrees."""
+    return max(math.cos(math.radians(2 * turned_deg)), 0.0)
 
 
 # --- the frame -------------------------------------------------------------------------------------------------------------

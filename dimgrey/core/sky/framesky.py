@@ -86,12 +86,12 @@ def has_sky(document):
     return document.view.sky or any(tone.role == "sky" for tone in document.tones)
 
 
-def frame_sky(document, place, conditions, focal_35mm, upright=False, chain=None, jd=None, hills=()):
+def frame_sky(document, place, conditions, focal_35mm, upright=False, chain=None, jd=None):
     """FrameSky of a Document, or None while date or time is missing.
 
     place: PlacePart. conditions: Conditions of the hour. focal_35mm: of the lens in 35 mm terms. upright: the frame is
     taller than wide. chain: the Chain that the sky is seen through; None leaves its colour out. jd: another moment than
-    the planned one. hills: the line of hills around the place, as terrain.parse_terrain gives it.
+    the planned one.
     """
     note = ""
     if jd is None:
@@ -100,7 +100,7 @@ def frame_sky(document, place, conditions, focal_35mm, upright=False, chain=None
         return None
     altitude, azimuth = sun_over(jd, place.latitude_deg, place.longitude_deg)
     heading = document.view.heading_deg
-    before = float(terrain_deg(hills, azimuth))
+    before = float(terrain_deg(place.hills, azimuth))
     hidden = before >= altitude
     facts = {
         "jd": jd,
@@ -125,7 +125,7 @@ def polarized_frame(document, place, conditions, focal_35mm, upright=False):
     place: PlacePart. conditions: Conditions of the hour. focal_35mm, upright: as in `frame_sky`.
     """
     heading = document.view.heading_deg
-    if heading is None or all(glass.name != "polarizer" for glass in document.filters):
+    if heading is None or polarizer_turned_deg(document) is None:
         return None
     jd, _ = planned_moment(place, document.view)
     p_max = dome.P_MAX[conditions.air]
@@ -138,14 +138,25 @@ def polarized_frame(document, place, conditions, focal_35mm, upright=False):
     exact = lambda value: round(value, 2)
     turn = (azimuth - heading + 180) % 360 - 180
     return Polarized(
-        exact(altitude), exact(turn), exact(document.view.tilt_deg or 0.0), exact(focal_35mm), upright, p_max
+        exact(altitude),
+        exact(turn),
+        exact(document.view.tilt_deg or 0.0),
+        exact(focal_35mm),
+        upright,
+        p_max,
+        exact(polarizer_turned_deg(document)),
     )
+
+
+def polarizer_turned_deg(document):
+    """How far the polarizer of a Document is turned from the deepest sky, degrees; None without one."""
+    return next((float(glass.turned_deg) for glass in document.filters if glass.name == "polarizer"), None)
 
 
 def _in_frame(document, heading, altitude, azimuth, conditions, focal_35mm, upright, chain):
     """What falls into a frame that looks along a heading, as fields of FrameSky."""
     names = [glass.name for glass in document.filters]
-    polarizer = "polarizer" in names
+    turned = polarizer_turned_deg(document)
     width, height = (SHORT_SIDE_MM, LONG_SIDE_MM) if upright else (LONG_SIDE_MM, SHORT_SIDE_MM)
     directions = dome.frame_directions(heading, document.view.tilt_deg or 0.0, focal_35mm, width, height)
     centre = directions["centre"]
@@ -158,11 +169,11 @@ def _in_frame(document, heading, altitude, azimuth, conditions, focal_35mm, upri
             overcast = min(5 + float(overcast_stops(above)), 10)
         else:
             sun = dome.Direction(altitude, azimuth)
-            tone = sky_tone(sun, directions, conditions.air, chain, document.light, polarizer)
+            tone = sky_tone(sun, directions, conditions.air, chain, document.light, turned)
     return {
         "sun_gap_deg": sun_near_frame(altitude, gamma, half_diagonal),
         "tone": tone,
         "overcast_zone": overcast,
         "coloured": tuple(name for name in names if name in COLOURED),
-        "polarizer": polarizer,
+        "polarizer": turned is not None,
     }

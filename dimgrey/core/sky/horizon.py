@@ -41,16 +41,16 @@ class SkyLight:
         """Angle of directions from the sun, shapes broadcast."""
         return dome.angle_between_deg(altitude_deg, azimuth_deg, self.sun.altitude_deg, self.sun.azimuth_deg)
 
-    def polarizer_stops(self, altitude_deg, azimuth_deg):
-        """What a crossed polarizer takes from directions, 0 or negative stops, shapes broadcast."""
-        return dome.polarizer_stops(self.gamma_deg(altitude_deg, azimuth_deg), dome.P_MAX[self.air])
+    def polarizer_stops(self, altitude_deg, azimuth_deg, turned_deg=0.0):
+        """What a polarizer takes from directions, 0 or negative stops, shapes broadcast. turned_deg: from crossed."""
+        return dome.polarizer_stops(self.gamma_deg(altitude_deg, azimuth_deg), dome.P_MAX[self.air], turned_deg)
 
 
-def strip_greys(light, printed, chain, daylight="D55", polarizer=False, first_azimuth_deg=0.0):
+def strip_greys(light, printed, chain, daylight="D55", turned_deg=None, first_azimuth_deg=0.0):
     """8-bit greys that the sky would print, shape (45, 180), zenith first.
 
     light: SkyLight. printed: skyprint.SkyPrint of the means. chain, daylight: the Chain and its light, None leaves colour out.
-    polarizer: it is on the lens, turned for the deepest sky. A closed sky is blank, whatever the means, as `overcast_stops` has it.
+    turned_deg: of a polarizer on the lens, None without. A closed sky is blank, whatever the means, as `overcast_stops` has it.
     """
     altitudes, around = cells(first_azimuth_deg)
     if light.air == "overcast":
@@ -58,7 +58,8 @@ def strip_greys(light, printed, chain, daylight="D55", polarizer=False, first_az
         return np.broadcast_to(SkyPrint(None).greys(blank), (altitudes.size, around.size))
     stops = sky_ev100(altitudes, light.gamma_deg(altitudes, around), light.sun.altitude_deg, light.air)
     stops = stops - sunlit_ev100(light.sun.altitude_deg) + filter_stops(light.air, chain, daylight)
-    return printed.greys(stops + (light.polarizer_stops(altitudes, around) if polarizer else 0.0))
+    taken = 0.0 if turned_deg is None else light.polarizer_stops(altitudes, around, turned_deg)
+    return printed.greys(stops + taken)
 
 
 def polarizer_lines(light):

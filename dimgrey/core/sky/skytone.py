@@ -59,11 +59,11 @@ class SkyTone:
         return zone_of(self.sunlit_ev100, setting_ev100) + point.stops
 
 
-def sky_tone(sun, directions, air="clear", chain=None, light="D55", polarizer=False):
+def sky_tone(sun, directions, air="clear", chain=None, light="D55", turned_deg=None):
     """SkyTone of a clear or hazy sky.
 
     sun: dome.Direction of the sun, above the horizon. directions: from dome.frame_directions. air: "clear" or "hazy".
-    chain: the medium's Chain; None leaves colour out. polarizer: it is on the lens. Overcast skies are bright without colour: use overcast_stops.
+    chain: the medium's Chain; None leaves colour out. turned_deg: of a polarizer on the lens, None without. Overcast skies are bright without colour: use overcast_stops.
     """
     shift = filter_stops(air, chain, light)
     sunlit = sunlit_ev100(sun.altitude_deg)
@@ -74,7 +74,7 @@ def sky_tone(sun, directions, air="clear", chain=None, light="D55", polarizer=Fa
             continue
         gamma = float(dome.angle_between_deg(at.altitude_deg, at.azimuth_deg, sun.altitude_deg, sun.azimuth_deg))
         ev = float(sky_ev100(at.altitude_deg, gamma, sun.altitude_deg, air))
-        taken = float(dome.polarizer_stops(gamma, dome.P_MAX[air])) if polarizer else 0.0
+        taken = 0.0 if turned_deg is None else float(dome.polarizer_stops(gamma, dome.P_MAX[air], turned_deg))
         points[name] = SkyPoint(gamma, ev, ev - sunlit + shift + taken, shift, taken)
     return SkyTone(points, air, sunlit)
 

@@ -10,6 +10,7 @@ from dimgrey.core.errors import CoreError
 from dimgrey.core.measure.notation import parse_stops
 from dimgrey.core.measure.stops import counted_stops
 from dimgrey.core.planning import explain
+from dimgrey.core.sky.framesky import polarizer_turned_deg
 from dimgrey.scenes import actions, meansactions
 from dimgrey.scenes.acts import Act, ActForm
 from dimgrey.scenes.mixing import mix_curve, takes_own_mix
@@ -83,8 +84,34 @@ class ColouredForm(ActForm):
             if data[name]:
                 stops = round(glass.steps[0], 4) if data[name] is True else float(data[name])
                 edge = None if data["edge"] is None or not glass.over_sky else round(data["edge"] / 100, 3)
-                found.append(GlassPart(name, stops=stops, edge=edge))
+                found.append(GlassPart(name, stops=stops, edge=edge, turned_deg=self._turned(name)))
         return tuple(found)
+
+    def _turned(self, name):
+        """How far the filter of that name is turned now; it stays."""
+        return next((glass.turned_deg for glass in self.document.filters if glass.name == name), 0.0)
+
+
+class TurnForm(ActForm):
+    """How far the polarizer is turned from the deepest sky."""
+
+    turned = forms.FloatField(
+        min_value=0,
+        max_value=45,
+        label="Polarizer turned from the deepest sky, °",
+        widget=forms.NumberInput({"type": "range", "step": 5, "class": "", "data-turn": "", "max": 45, "min": 0}),
+    )
+
+    ids = {"turned": "polarizer-turn"}
+
+    def first(self, situation):
+        return {"turned": f"{polarizer_turned_deg(situation.document) or 0:g}"}
+
+
+class EdgeForm(ActForm):
+    """Where the edge of graduated glass stands, as a fraction from the top."""
+
+    edge = forms.FloatField(min_value=0, max_value=1)
 
 
 FilterForm = type("FilterForm", (ColouredForm,), {name: _grey_field(glass) for name, glass in GREY.items()})
@@ -165,6 +192,7 @@ def _editor(situation, forms, mark):
     return {
         "form": forms["filter"],
         "kit": forms["kit-filter"] if situation.kit_names["filter"] else None,
+        "turn": forms["turn"] if polarizer_turned_deg(situation.document) is not None else None,
         "graduated": any(GREY[glass.name].over_sky for glass in situation.document.filters if glass.name in GREY),
         "mix": {"form": forms["bend"], "curve": mix_curve(situation)} if takes_own_mix(situation.document) else None,
     }
@@ -183,6 +211,18 @@ PART = Part(
         ),
         "kit-filter": Act(
             KitFilterForm, lambda scene, form, by: meansactions.use_kit_filter(scene, by, form.cleaned_data["filter"])
+        ),
+        "turn": Act(
+            TurnForm,
+            lambda scene, form, by: meansactions.set_glass(
+                scene, by, "turn the polarizer", "polarizer", turned_deg=form.cleaned_data["turned"]
+            ),
+        ),
+        "edge": Act(
+            EdgeForm,
+            lambda scene, form, by: meansactions.set_glass(
+                scene, by, "graduated edge", "graduated", edge=round(form.cleaned_data["edge"], 3)
+            ),
         ),
         "bend": Act(BendForm, lambda scene, form, by: meansactions.bend_mix(scene, by, **form.bend())),
         "level": Act(ActForm, lambda scene, form, by: meansactions.level_mix(scene, by)),

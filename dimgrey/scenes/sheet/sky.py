@@ -3,37 +3,24 @@
 from django import forms
 
 from dimgrey.core.document.model import SKY_AREAS, SkyPart
-from dimgrey.core.errors import CoreError
-from dimgrey.core.picture.skyarea import require_outline
+from dimgrey.core.picture.skyarea import parse_outline
 from dimgrey.pictures import store
 from dimgrey.scenes import actions
 from dimgrey.scenes.acts import Act, ActForm
 from dimgrey.scenes.sheet.part import Part
-from dimgrey.web.forms import choices
+from dimgrey.web.forms import CoreField, choices
 
 LITTLE = 0.005
 
 
 class SkyForm(ActForm):
     area = forms.ChoiceField(choices=choices(SKY_AREAS), label="The sky is")
-    outline = forms.CharField(max_length=1200, required=False)
+    outline = CoreField(parse_outline, max_length=1200)
 
     ids = {"area": "sky-area"}
 
     def first(self, situation):
         return {"area": situation.document.sky.area}
-
-    def clean_outline(self):
-        """Corners of "x y,x y,…" as fractions; () for none."""
-        text = self.cleaned_data["outline"].strip()
-        if not text:
-            return ()
-        try:
-            return require_outline(tuple(map(float, corner.split())) for corner in text.split(","))
-        except CoreError as refused:
-            raise forms.ValidationError(str(refused), code=refused.code) from None
-        except (ValueError, TypeError):
-            raise forms.ValidationError("That is not an outline. Draw round the sky again.", code="outline") from None
 
     def sky(self):
         """The SkyPart. An outline stays in the document while another way is chosen, so that it can be taken up again."""

@@ -11,6 +11,7 @@ from dimgrey.core.measure.notation import parse_stops
 from dimgrey.core.measure.readings import TYPED_KINDS, parse_reading
 from dimgrey.core.measure.stops import counted_stops, format_stops
 from dimgrey.core.measure.surfaces import surface_named
+from dimgrey.core.picture.skyarea import parse_outline
 from dimgrey.core.planning import explain
 from dimgrey.core.planning.brief import ROLES
 from dimgrey.core.planning.wishes import parse_wish
@@ -127,6 +128,12 @@ class ToneForm(MarkForm):
         if "glare" in self.data:
             found["glare_stops"] = data["glare"] or 0.0
         return found
+
+
+class AreaForm(ActForm):
+    """The outline of a tone that is an area."""
+
+    outline = CoreField(parse_outline, required=True, max_length=1200)
 
 
 class GuessForm(ActForm):
@@ -264,6 +271,7 @@ PART = Part(
     opens="Add by name",
     acts={
         "pin": Act(PinForm, _pin, appends=True),
+        "pin-area": Act(AreaForm, _do(actions.pin_area, "outline"), appends=True),
         "move-pin": Act(MovePinForm, _do(actions.move_pin, "mark", "x", "y")),
         "add-tone": Act(AddToneForm, _do(actions.add_tone, "name", "reading"), appends=True),
         "estimate": Act(EstimateForm, _do(actions.estimate_tone, "name", "light"), appends=True),

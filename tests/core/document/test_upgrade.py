@@ -115,4 +115,4 @@ class Version1(SimpleTestCase):
         for version in (0, 5, "2", None, True):
             with self.subTest(version), self.assertRaises(DocumentError) as refused:
                 scenefile.load(json.dumps({"format": "dimgrey-scene", "version": version}))
-            self.assertIn("this program reads versions 1, 2, 3 and 4", refused.exception.mistakes[0])
+            self.assertIn("this program reads versions 1, 2, 3, 4 and 5", refused.exception.mistakes[0])

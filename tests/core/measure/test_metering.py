@@ -9,6 +9,7 @@ from hypothesis import strategies as st
 
 from dimgrey.core.errors import OutOfRange
 from dimgrey.core.measure import metering
+from dimgrey.core.picture.skyarea import middle_of
 
 
 def flat(value, height=40, width=60):
@@ -102,3 +103,26 @@ class LightScale(SimpleTestCase):
         if max(stops) - min(stops) >= 0.5:
             self.assertAlmostEqual(scale.slope, slope, places=5)
             self.assertAlmostEqual(scale.offset, offset, places=5)
+
+
+class Areas(SimpleTestCase):
+    def test_an_area_is_the_mean_of_its_light_with_both_ends(self):
+        linear = np.full((10, 10, 3), 0.18)
+        linear[:, 5:] = 0.72
+        inside = np.zeros((10, 10), bool)
+        inside[2:8, 3:7] = True
+        read = metering.read_area(linear, inside)
+        self.assertAlmostEqual(read.mean_stops, np.log2(2.5))
+        self.assertAlmostEqual(read.spread_stops, 2.0)
+        self.assertAlmostEqual(sum(read.shares), 1.0)
+        self.assertEqual(
+            [k for k, share in enumerate(read.shares) if share], [16, 20], "0 and +2 stops, in halves from -8"
+        )
+        with self.assertRaisesRegex(OutOfRange, "smaller than a pixel"):
+            metering.read_area(linear, np.zeros((10, 10), bool))
+
+    def test_the_middle_of_an_outline_is_its_centroid(self):
+        self.assertEqual(middle_of(((0, 0), (0.4, 0), (0.4, 0.2), (0, 0.2))), (0.2, 0.1))
+        x, y = middle_of(((0, 0), (0.9, 0), (0, 0.9)))
+        np.testing.assert_allclose((x, y), (0.3, 0.3))
+        np.testing.assert_allclose(middle_of(((0.1, 0.1), (0.2, 0.2), (0.3, 0.3))), (0.2, 0.2))

@@ -1,5 +1,7 @@
 """The sky all around: its greys, the polarizer, frames on it, hills before it, and the light of a grey card."""
 
+from dataclasses import replace
+
 import numpy as np
 from django.test import SimpleTestCase
 
@@ -46,8 +48,8 @@ class Strip(SimpleTestCase):
 
     def test_red_and_a_polarizer_darken_it_and_a_blue_filter_does_not(self):
         plain, red, blue, crossed = (
-            at(horizon.strip_greys(CLEAR, SkyPrint(None), chain, polarizer=glass), 25, 90)
-            for chain, glass in ((PAN, False), (RED, False), (glass_chain("general panchromatic", "D55", ("blue",)), False), (PAN, True))
+            at(horizon.strip_greys(CLEAR, SkyPrint(None), chain, turned_deg=glass), 25, 90)
+            for chain, glass in ((PAN, None), (RED, None), (glass_chain("general panchromatic", "D55", ("blue",)), None), (PAN, 0.0))
         )  # fmt: skip
         self.assertLess(red, plain)
         self.assertLess(crossed, plain)
@@ -66,7 +68,7 @@ class Strip(SimpleTestCase):
 
     def test_a_closed_sky_is_the_same_all_around_whatever_is_on_the_lens(self):
         closed = horizon.SkyLight(SUN, "overcast")
-        greys = horizon.strip_greys(closed, SkyPrint(None), RED, polarizer=True)
+        greys = horizon.strip_greys(closed, SkyPrint(None), RED, turned_deg=0.0)
         self.assertTrue((greys == greys[:, :1]).all())
         self.assertGreater(greys[0, 0], greys[-1, 0], "brighter above")
         self.assertEqual(horizon.polarizer_lines(closed), ())
@@ -137,10 +139,10 @@ class Hills(SimpleTestCase):
         open_sky = frame_sky(document, place, Conditions(), 35.0)
         self.assertEqual((open_sky.light, open_sky.sun_gap_deg, open_sky.sun_is_hidden), ("back", 0.0, False))
         lower, higher = open_sky.sun_altitude_deg - 0.5, open_sky.sun_altitude_deg + 0.5
-        behind = frame_sky(document, place, Conditions(), 35.0, hills=((0.0, higher),))
+        behind = frame_sky(document, replace(place, hills=((0.0, higher),)), Conditions(), 35.0)
         self.assertEqual((behind.light, behind.shadow, behind.sun_gap_deg), ("none", None, None))
         self.assertTrue(behind.sun_is_hidden)
-        over = frame_sky(document, place, Conditions(), 35.0, hills=((0.0, lower),))
+        over = frame_sky(document, replace(place, hills=((0.0, lower),)), Conditions(), 35.0)
         self.assertEqual((over.light, over.sun_gap_deg), ("back", 0.0))
 
     def test_wanted_sun_waits_for_the_hill(self):

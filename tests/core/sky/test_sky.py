@@ -184,6 +184,12 @@ class Dome(SimpleTestCase):
             self.assertAlmostEqual(float(dome.polarizer_stops(gamma, 0.8)), stops, delta=0.06)
         self.assertEqual(float(dome.polarizer_stops(90, dome.P_MAX["overcast"])), 0.0)
 
+    def test_a_polarizer_that_is_turned_away_takes_less_and_nothing_at_45_degrees(self):
+        """By hand: P 0.8 at a right angle, log2(1 - 0.8 cos 45) = -1.203 at 22.5 degrees from crossed."""
+        self.assertAlmostEqual(float(dome.polarizer_stops(90, 0.8, 22.5)), -1.203, places=3)
+        self.assertEqual(float(dome.polarizer_stops(90, 0.8, 0)), float(dome.polarizer_stops(90, 0.8)))
+        self.assertAlmostEqual(float(dome.polarizer_stops(90, 0.8, 45)), 0.0)
+
     def test_frame_points_look_where_the_lens_does(self):
         at = dome.frame_directions(90, 0, 50)
         self.assertEqual((at["centre"].altitude_deg, at["centre"].azimuth_deg), (0, 90))
@@ -266,7 +272,7 @@ class SkyTone(SimpleTestCase):
         plain = self.tone(0).main.stops
         red = self.tone(0, chain=glass_chain("general panchromatic", "D55", ("red",))).main
         self.assertLess(red.filter_stops, -0.3)
-        crossed = self.tone(90, polarizer=True).main
+        crossed = self.tone(90, turned_deg=0.0).main
         self.assertLess(crossed.polarizer_stops, -1)
         self.assertAlmostEqual(crossed.stops - self.tone(90).main.stops, crossed.polarizer_stops)
         self.assertGreater(self.tone(0, air="hazy").main.stops, plain)

@@ -4,6 +4,7 @@ import { rail } from "./rail.js";
 import { lasso } from "./lasso.js";
 import { pad } from "./pad.js";
 import { pins } from "./pins.js";
+import { glass } from "./glass.js";
 import { timer } from "./timer.js";
 
 const data = () => JSON.parse(document.getElementById("desk-data").textContent);
@@ -230,7 +231,8 @@ document.addEventListener("alpine:init", () => {
       pins(desk, openTone);
       stage(desk, openTone);
       rail(desk);
-      lasso(desk);
+      glass(desk);
+      lasso(desk, openTone);
       keys();
       refreshFoot();
       announce();

@@ -1,12 +1,14 @@
-// Drawing round the sky with the pointer: a line while the hand moves, an outline for the server when it lets go.
+// Drawing round the sky, or round an area that is a tone: a line while the hand moves (with Shift a rectangle), an
+// outline for the server when it lets go.
 const MOST_CORNERS = 48;
 
-export function lasso(desk) {
+export function lasso(desk, openTone) {
   const frame = document.getElementById("frame");
   if (!frame) return;
   const svg = document.getElementById("lasso"),
     line = svg.querySelectorAll("polyline");
-  let corners = null;
+  let corners = null,
+    verb = "sky";
 
   const place = (event) => {
     const box = frame.getBoundingClientRect();
@@ -19,19 +21,23 @@ export function lasso(desk) {
     for (const each of line)
       each.setAttribute("points", corners.map(([x, y]) => `${x * box.width},${y * box.height}`).join(" "));
   };
+  const begin = (what) => {
+    verb = what;
+    corners = [];
+    draw();
+    svg.removeAttribute("hidden");
+    frame.scrollIntoView({ block: "nearest" });
+    frame.focus({ preventScroll: true });
+  };
   const end = () => {
     svg.setAttribute("hidden", "");
     corners = null;
   };
 
   document.addEventListener("click", (event) => {
-    if (event.target.closest("[data-lasso]")) {
-      corners = [];
-      draw();
-      svg.removeAttribute("hidden");
-      frame.scrollIntoView({ block: "nearest" });
-      frame.focus({ preventScroll: true });
-    } else if (event.target.closest("[data-show-sky]")) document.dispatchEvent(new CustomEvent("sky:show"));
+    const asked = event.target.closest("[data-lasso]");
+    if (asked) begin(asked.dataset.lasso);
+    else if (event.target.closest("[data-show-sky]")) document.dispatchEvent(new CustomEvent("sky:show"));
   });
   svg.addEventListener("pointerdown", (event) => {
     svg.setPointerCapture(event.pointerId);
@@ -41,7 +47,16 @@ export function lasso(desk) {
   });
   svg.addEventListener("pointermove", (event) => {
     if (!corners?.length || !event.buttons) return;
-    corners.push(place(event));
+    const [x, y] = place(event),
+      [left, top] = corners[0];
+    if (event.shiftKey)
+      corners = [
+        [left, top],
+        [x, top],
+        [x, y],
+        [left, y],
+      ];
+    else corners.push([x, y]);
     draw();
   });
   svg.addEventListener("click", (event) => event.stopPropagation());
@@ -51,10 +66,25 @@ export function lasso(desk) {
     end();
     if (found.length < 3) return;
     const outline = found.map(([x, y]) => `${x.toFixed(3)} ${y.toFixed(3)}`).join(",");
-    await desk.act("sky", { area: "drawn", outline });
+    if (verb === "sky") await desk.act("sky", { area: "drawn", outline });
+    else await pinArea(outline);
   });
+  async function pinArea(outline) {
+    const before = desk.data().tones.length;
+    await desk.act("pin-area", { outline });
+    const tones = desk.data().tones;
+    if (tones.length > before) openTone(tones[tones.length - 1].mark);
+  }
   document.addEventListener("keydown", (event) => {
     if (event.key === "Escape" && corners) end();
+    else if (
+      event.key === "a" &&
+      !event.target.closest("input, textarea, select, dialog") &&
+      !event.ctrlKey &&
+      !event.metaKey &&
+      !event.altKey
+    )
+      begin("pin-area");
   });
 }
 

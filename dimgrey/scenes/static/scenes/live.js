@@ -31,13 +31,15 @@ export function live(desk) {
   // The stops of more light that bring a tone to a print.
   const stopsFor = (mark, print) => fallOf(print) - told().tones[mark];
 
-  function show(stops) {
+  // own: mark -> stops that this tone gains besides, from glass that moves.
+  function show(stops, own = {}) {
     for (const [mark, fall] of Object.entries(told().tones)) {
       const flag = document.getElementById(`flag-${mark}`),
-        print = printOf(fall + stops);
+        now = fall + stops + (own[mark] ?? 0),
+        print = printOf(now);
       if (!flag) continue;
       flag.setAttribute("x", `${((print + 0.5) / 11) * 100}%`);
-      flag.querySelector(".zone").textContent = wordsOf(print) + (isLost(mark, fall + stops) ? " lost" : "");
+      flag.querySelector(".zone").textContent = wordsOf(print) + (isLost(mark, now) ? " lost" : "");
       const cell = document.querySelector(`#tone-${mark} .zone`);
       if (cell) cell.textContent = wordsOf(print);
     }
@@ -45,7 +47,7 @@ export function live(desk) {
     hill(stops);
     figures(stops);
     // What is told in words waits for the server, and does not contradict the figures meanwhile.
-    document.body.toggleAttribute("data-moving", stops !== 0);
+    document.body.toggleAttribute("data-moving", stops !== 0 || Object.keys(own).length > 0);
     document.dispatchEvent(new CustomEvent("picture:shift", { detail: stops }));
   }
 

@@ -41,7 +41,8 @@ export function loupe(aim, rest) {
   }
 
   frame.addEventListener("pointerdown", (event) => {
-    if (event.pointerType === "mouse" || event.target.closest(".pin, [data-handle], .lasso, button")) return;
+    const taken = ".pin, [data-handle], .edge-grip, .lasso, button"; // these answer a finger otherwise
+    if (event.pointerType === "mouse" || event.target.closest(taken)) return;
     press = { id: event.pointerId, x: event.clientX, y: event.clientY, last: event, held: false };
     press.timer = setTimeout(() => {
       press.held = true;

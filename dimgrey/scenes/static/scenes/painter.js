@@ -67,11 +67,11 @@ void main() { gl_Position = vec4(vec2((gl_VertexID << 1) & 2, gl_VertexID & 2) *
 const FRAGMENT = `#version 300 es
 precision highp float; precision highp int; precision highp sampler2D;
 uniform sampler2D light, sky, nodes, grey, field, rows;
-uniform vec2 canvas; uniform vec3 luminance, weights, skyWeights; uniform ivec4 sizes; uniform ivec2 ends, fieldSize;
-uniform float gain, floorShare, darkest, leastSky; uniform bool mixes, hasSky, hasField, hasRows;
+uniform vec2 canvas; uniform vec3 luminance, weights, skyWeights; uniform int nodeCount; uniform ivec2 ends, fieldSize;
+uniform float gain, floorShare, darkest, leastSky, crossed, slide; uniform bool mixes, hasSky, hasField, hasRows;
 out vec4 colour;
 float stopsAt(vec2 place) {
-  vec2 at = place * float(sizes.x - 1); ivec2 k = min(ivec2(at), ivec2(sizes.x - 2)); vec2 u = at - vec2(k);
+  vec2 at = place * float(nodeCount - 1); ivec2 k = min(ivec2(at), ivec2(nodeCount - 2)); vec2 u = at - vec2(k);
   float a = texelFetch(nodes, k.yx, 0).r, b = texelFetch(nodes, k.yx + ivec2(1, 0), 0).r;
   float c = texelFetch(nodes, k.yx + ivec2(0, 1), 0).r, d = texelFetch(nodes, k.yx + ivec2(1, 1), 0).r;
   return mix(mix(a, b, u.y), mix(c, d, u.y), u.x);
@@ -99,8 +99,9 @@ void main() {
   if (mixes) g *= max(dot(hueAt(place), weights), darkest);
   float share = texelFetch(sky, ivec2(at * vec2(textureSize(sky, 0))), 0).r;
   if (hasSky && !mixes) g = mix(g, max(dot(hueAt(place), skyWeights), leastSky), share);
-  if (hasField) g *= 1.0 + share * (exp2(fieldAt(at)) - 1.0);
-  if (hasRows) g *= exp2(texelFetch(rows, ivec2(int(at.y * float(textureSize(rows, 0).x)), 0), 0).r);
+  if (hasField) g *= 1.0 + share * crossed * (exp2(fieldAt(at)) - 1.0);
+  int row = clamp(int(floor((at.y - slide) * float(textureSize(rows, 0).x))), 0, textureSize(rows, 0).x - 1);
+  if (hasRows) g *= exp2(texelFetch(rows, ivec2(row, 0), 0).r);
   int k = clamp(int(floatBitsToUint(y * g * gain) >> 16) - ends.x, 0, ends.y - ends.x - 1);
   colour = vec4(vec3(texelFetch(grey, ivec2(k & 511, k >> 9), 0).r), 1.0);
 }`;
@@ -123,6 +124,7 @@ function program(gl) {
 }
 
 // One surface to paint on. A part says what is painted where: { light, sky, tables, shift, from, to }, of the width.
+// Where a hand moves glass, crossed: how much of a crossed polarizer's effect; slide: how far graduated edges go down.
 class Glass {
   constructor(canvas) {
     const gl = canvas.getContext("webgl2", { alpha: false, antialias: false, preserveDrawingBuffer: true });
@@ -174,7 +176,7 @@ class Glass {
     }
   }
 
-  set({ light, sky, tables, shift }, width, height) {
+  set({ light, sky, tables, shift, crossed, slide }, width, height) {
     const { gl } = this,
       { chain, tones, polarizer, graduated } = tables,
       set = (kind, name, ...values) => gl[`uniform${kind}`](this.uniform(name), ...values);
@@ -188,11 +190,13 @@ class Glass {
     set("3f", "luminance", ...tables.luminance);
     set("3f", "weights", ...(chain.weights ?? [0, 0, 0]));
     set("3f", "skyWeights", ...(chain.sky ?? [0, 0, 0]));
-    set("4i", "sizes", chain.nodes, 0, 0, 0);
+    set("1i", "nodeCount", chain.nodes);
     set("2i", "ends", tones.first, tones.last);
     set("2i", "fieldSize", polarizer?.columns ?? 2, polarizer?.rows ?? 2);
     set("1f", "gain", 2 ** (shift / tables.slope));
     set("1f", "floorShare", tables.floor);
+    set("1f", "crossed", crossed ?? polarizer?.crossed ?? 0);
+    set("1f", "slide", slide ?? 0);
     set("1f", "darkest", tables.darkest);
     set("1f", "leastSky", tables.leastSky);
     set("1i", "mixes", chain.weights ? 1 : 0);
@@ -241,18 +245,19 @@ class Plain {
     this.context.putImageData(image, 0, 0);
   }
 
-  part({ light, sky, tables, shift, from, to }, out, width, height) {
+  part({ light, sky, tables, shift, crossed, slide, from, to }, out, width, height) {
     const gains = this.gainsOf(tables, false),
       skies = sky.width > 1 && !tables.chain.weights ? this.gainsOf(tables, true) : null,
       { first, last } = tables.tones,
       whole = 2 ** (shift / tables.slope),
+      turned = crossed ?? tables.polarizer?.crossed ?? 0,
       bits = new Uint32Array(1),
       value = new Float32Array(bits.buffer);
     const [left, right] = [Math.round(from * width), Math.round(to * width)];
     for (let row = 0; row < height; row++) {
       const y = Math.floor(((row + 0.5) / height) * light.height),
         sy = Math.floor(((row + 0.5) / height) * sky.height),
-        across = whole * (tables.rows ? 2 ** tables.rows[Math.floor(((row + 0.5) / height) * tables.rows.length)] : 1);
+        across = whole * (tables.rows ? 2 ** rowAt(tables.rows, (row + 0.5) / height - (slide ?? 0)) : 1);
       for (let column = left; column < right; column++) {
         const k = 4 * (y * light.width + Math.floor(((column + 0.5) / width) * light.width)),
           p = light.pixels;
@@ -263,7 +268,7 @@ class Plain {
           const share = sky.pixels[sy * sky.width + Math.floor(((column + 0.5) / width) * sky.width)] / 255;
           if (share && skies) gain += share * (skies[code] - gain);
           if (share && tables.field)
-            gain *= 1 + share * (2 ** fieldAt(tables, (column + 0.5) / width, (row + 0.5) / height) - 1);
+            gain *= 1 + share * turned * (2 ** fieldAt(tables, (column + 0.5) / width, (row + 0.5) / height) - 1);
         }
         value[0] *= gain * across;
         const grey = tables.grey[Math.min(Math.max((bits[0] >>> 16) - first, 0), last - first - 1)];
@@ -276,6 +281,8 @@ class Plain {
     call();
   }
 }
+
+const rowAt = (rows, y) => rows[Math.min(Math.max(Math.floor(y * rows.length), 0), rows.length - 1)];
 
 function codes(tables, ofSky) {
   const { nodes: n, weights, sky } = tables.chain,

@@ -11,6 +11,11 @@ export function pins(desk, openTone) {
   const limit = (v) => Math.min(Math.max(v, 0), 1);
   const placeOf = (pin) => ["x", "y"].map((axis) => Number.parseFloat(pin.getAttribute(axis)) / 100);
   const put = (pin, [x, y]) => {
+    const area = frame.querySelector(`[data-area="${pin.dataset.mark}"]`);
+    if (area) {
+      area.start ??= placeOf(pin);
+      area.setAttribute("transform", `translate(${(x - area.start[0]) * 1000} ${(y - area.start[1]) * 1000})`);
+    }
     pin.setAttribute("x", `${(x * 100).toFixed(3)}%`);
     pin.setAttribute("y", `${(y * 100).toFixed(3)}%`);
   };

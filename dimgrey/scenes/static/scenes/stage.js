@@ -28,16 +28,21 @@ export function stage(desk, openTone) {
       height: `${diameter}px`,
     });
     ring.hidden = false;
-    const right = at[0] > 0.7,
-      low = at[1] > 0.8,
-      gap = diameter / 2 + 12;
-    Object.assign(label.style, {
-      left: right ? "" : `calc(${at[0] * 100}% + ${gap}px)`,
-      right: right ? `calc(${(1 - at[0]) * 100}% + ${gap}px)` : "",
-      top: low ? "" : `calc(${at[1] * 100}% - 14px)`,
-      bottom: low ? `calc(${(1 - at[1]) * 100}% - 14px)` : "",
-    });
+    placeLabel();
     ask();
+  }
+
+  // The reading stands beside the ring and never outside the picture.
+  function placeLabel() {
+    const { width, height } = frame.getBoundingClientRect(),
+      gap = desk.data().ring * width + 12,
+      [x, y] = [at[0] * width, at[1] * height],
+      [wide, high] = [label.offsetWidth, label.offsetHeight];
+    const left = x + gap + wide > width ? x - gap - wide : x + gap;
+    Object.assign(label.style, {
+      left: `${Math.min(Math.max(left, 0), Math.max(width - wide, 0))}px`,
+      top: `${Math.min(Math.max(y - 14, 0), Math.max(height - high, 0))}px`,
+    });
   }
 
   // One question at a time; while one is under way only the last place is remembered.
@@ -76,7 +81,20 @@ export function stage(desk, openTone) {
           ? "The picture is blank here"
           : "",
     );
+    drawHill(seen.hill);
     label.hidden = false;
+    placeLabel();
+  }
+
+  // The tones under the ring, from black to white.
+  function drawHill(shares) {
+    const most = Math.max(...shares),
+      step = 100 / shares.length;
+    const bars = shares.map((share, k) => {
+      const height = (22 * share) / most;
+      return share ? `M${k * step} 24V${24 - height}H${(k + 1) * step - 0.6}V24Z` : "";
+    });
+    document.querySelector("#sighted-hill path").setAttribute("d", bars.join(""));
   }
 
   function hide() {
@@ -95,7 +113,11 @@ export function stage(desk, openTone) {
     hide();
   }
 
-  loupe(aim, () => label.classList.add("touched"));
+  const touch = () => {
+    label.classList.add("touched");
+    placeLabel();
+  };
+  loupe(aim, touch);
 
   const place = (event) => {
     const box = frame.getBoundingClientRect();
@@ -108,7 +130,7 @@ export function stage(desk, openTone) {
     if (event.pointerType === "mouse" && document.activeElement !== frame) hide();
   });
   frame.addEventListener("click", (event) => {
-    if (justDragged || event.target.closest("[data-handle]")) return;
+    if (justDragged || event.target.closest("[data-handle], .edge-grip")) return;
     if (event.target.closest(".pin")) return; // pins.js answers
     if (event.target.closest("#pin-here")) {
       pin();
@@ -116,7 +138,7 @@ export function stage(desk, openTone) {
     }
     aim(...place(event));
     if (event.pointerType === "mouse") pin();
-    else label.classList.add("touched");
+    else touch();
   });
   frame.addEventListener("keydown", (event) => {
     const step = event.shiftKey ? 0.05 : 0.005;
@@ -158,7 +180,8 @@ export function stage(desk, openTone) {
   let painter = null,
     light = null,
     painted = null,
-    shift = 0;
+    shift = 0,
+    glass = {};
   const paintable = (address) => painter && /\/grey-.*_[0-3]_s[^_]*\.jpg$/.test(address);
 
   async function partsOf(address) {
@@ -180,6 +203,7 @@ export function stage(desk, openTone) {
       painted.main = main;
       painted.second = second;
       shift = 0;
+      glass = {};
       drawFrame();
       canvas.hidden = false;
       done?.();
@@ -202,13 +226,17 @@ export function stage(desk, openTone) {
   function drawFrame(moving = false) {
     if (!painted?.main) return;
     const at = painted.second ? Number(divide.value) / 100 : 1,
-      parts = [{ light: light.map, ...painted.main, shift, from: 0, to: at }];
-    if (painted.second) parts.push({ light: light.map, ...painted.second, shift, from: at, to: 1 });
+      parts = [{ light: light.map, ...painted.main, shift, ...glass, from: 0, to: at }];
+    if (painted.second) parts.push({ light: light.map, ...painted.second, shift, ...glass, from: at, to: 1 });
     painter.paint(parts, moving);
     canvas.dataset.kind = painter.kind;
     tellShown(painted.address, painted.beside);
   }
 
+  // How a polarizer and the edge of graduated glass stand while a hand moves them; the shift that follows draws the frame.
+  document.addEventListener("picture:glass", (event) => {
+    glass = event.detail;
+  });
   let due = 0;
   document.addEventListener("picture:shift", (event) => {
     if (!painter || canvas.hidden) return;
