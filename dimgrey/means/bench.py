@@ -42,16 +42,25 @@ class BenchRow:
     score: str
     best: bool
 
+    @property
+    def verb(self):
+        """The act that takes it."""
+        return "kit-filter" if self.kit else "colour-choice"
+
 
 @dataclass(frozen=True)
 class Bench:
-    """rows: the best by the scene's wishes first. on_lens: what is on the lens, and what another choice takes off."""
+    """rows: what is in use, then the best by the scene's wishes first. on_lens: what is on the lens, and what another choice
+    takes off."""
 
     situation: object
     rows: tuple
     proposals: tuple
     places: tuple
     on_lens: str = ""
+
+    ticks = tuple((f"{place_percent(zone):.1f}%", numeral) for zone, numeral in ((0, "0"), (5, "V"), (10, "X")))
+    ends = tuple(f"{place_percent(zone):.1f}%" for zone in (0, 10))
 
 
 def bench_of(situation, person):
@@ -67,6 +76,7 @@ def bench_of(situation, person):
     all_choices.sort(key=lambda each: each[0].score.value)
     best = all_choices[0][0]
     rows = [_row(choice, base, situation, kit, choice is best) for choice, kit in all_choices]
+    rows.sort(key=lambda row: not row.current)  # what is in use comes first, the rest stay in the order of the score
     return Bench(situation, tuple(rows), advice_for(situation), _places(situation.brief.medium), _on_lens(situation))
 
 

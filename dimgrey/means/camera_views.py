@@ -137,6 +137,20 @@ def camera(request, scene):
     return _page(request, Situation(scene, request.user.tone_labels), CameraForm(request.GET))
 
 
+@require_GET
+@of_mine(scene_of, "scene")
+def live(request, scene):
+    """What the camera shows at a setting that is being changed; the field under the hand may be half typed, which is refused."""
+    form = CameraForm(request.GET)
+    if not form.is_valid():
+        return refused(form.sentence())
+    try:
+        shown = _live(Situation(scene, request.user.tone_labels), form)
+    except CoreError as wrong:
+        return refused(str(wrong))
+    return render(request, "means/_finder.html", {"scene": scene, **shown})
+
+
 def _page(request, situation, form, problem="", shot=None):
     context = {"scene": situation.scene, "setup": situation.document.setup_in_use, "form": form, "shot": shot}
     problem, set_on = problem or form.sentence(), form

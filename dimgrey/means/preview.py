@@ -13,6 +13,7 @@ from dimgrey.core.colour.encoding import grey8_of_lightness
 from dimgrey.core.picture import measures
 from dimgrey.core.picture.display import lightness_through
 from dimgrey.core.picture.finish import finished
+from dimgrey.core.picture.painting import painting
 from dimgrey.core.planning.media import medium, texture
 from dimgrey.core.planning.prints import Printing
 from dimgrey.core.planning.separation import parting
@@ -51,22 +52,50 @@ def preview_of(situation, made, extra_stops=0.0, measured=None, with_detail=Fals
     """
     if situation.picture is None:
         return None
-    chain, shown = mixed_chain(made.filter), situation.rendering
-    there = replace(
-        shown, chain=chain, stops=shown.stops + extra_stops, kind="digital file", development=0, tone=made.tone
-    )
-    zones, marks = _tones(situation.plan, chain, extra_stops), situation.document.marks
+    there = _rendering(situation, made, extra_stops)
+    zones = _tones(situation.plan, there.chain, extra_stops)
     return Preview(
         scene=situation.scene,
         grey=situation.grey_of(there),
         curve=_path(made.tone, measured),
         plain=_path((0.0, 0.0, 0.0), None),
-        dots=tuple(_dot(marks[name], zone, made.tone, measured) for name, zone in zones.items()),
+        dots=_dots(situation, zones, made, measured),
         numerals=tuple((round(_x(zone.stops), 1), zone.numeral) for zone in ZONES),
         facts=_facts(situation, there.tone_map, zones, made),
         tone_map=there.tone_map,
         detail=_detail(situation, there.tone_map, made) if with_detail else "",
     )
+
+
+def look_of(situation, made, measured=None):
+    """What a moving slider is answered with, as plain values: the picture's address and the painter's tables, the curve and the
+    tones on it. made, measured: as in `preview_of`. Needs a picture."""
+    there = _rendering(situation, made)
+    zones = _tones(situation.plan, there.chain, 0.0)
+    return {
+        "grey": situation.grey_of(there),
+        "tables": painting(there.tone_map, there.overhead),
+        "curve": _path(made.tone, measured),
+        "dots": _dots(situation, zones, made, measured),
+    }
+
+
+def _rendering(situation, made, extra_stops=0.0):
+    """The Rendering of a scene's picture through a setup."""
+    shown = situation.rendering
+    return replace(
+        shown,
+        chain=mixed_chain(made.filter),
+        stops=shown.stops + extra_stops,
+        kind="digital file",
+        development=0,
+        tone=made.tone,
+    )
+
+
+def _dots(situation, zones, made, measured):
+    marks = situation.document.marks
+    return tuple(_dot(marks[name], zone, made.tone, measured) for name, zone in zones.items())
 
 
 DETAIL = (400, 260)

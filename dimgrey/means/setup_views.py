@@ -2,7 +2,7 @@
 
 import json
 
-from django.http import Http404, HttpResponse
+from django.http import Http404, HttpResponse, JsonResponse
 from django.shortcuts import redirect, render
 from django.urls import reverse
 from django.views.decorators.http import require_GET, require_POST
@@ -16,7 +16,7 @@ from dimgrey.core.picture.cube import cube_text
 from dimgrey.core.picture.tonemap import ToneMap
 from dimgrey.kit import setups
 from dimgrey.kit.queries import cameras_of, setup_of, setups_of
-from dimgrey.means.preview import preview_of
+from dimgrey.means.preview import look_of, preview_of
 from dimgrey.means.setup_forms import AskForm, SetupFileForm, SetupForm
 from dimgrey.people.owned import of_mine
 from dimgrey.scenes.queries import scenes_of
@@ -99,20 +99,33 @@ def _protection(camera):
     return camera.item.protection_stops if camera else 0.0
 
 
-@require_GET
-def preview(request):
-    """The picture and the curve of a setup that is being edited: what the sliders ask for."""
+def _tried(request):
+    """(Situation of the scene, Setup, measured curve) of a setup that is being edited. Raises CoreError, Http404."""
     form = SetupForm(request.GET, None, cameras_of(request.user), _scenes(request))
     scene = form.scene_chosen()
     if scene is None:
         raise Http404("There is no such scene among yours.")
+    return Situation(scene, request.user.tone_labels), form.made("trial"), _curve(form.camera_chosen())
+
+
+@require_GET
+def preview(request):
+    """Picture, curve, detail and measures of a setup that is being edited: what is asked for when a slider rests."""
     try:
-        made = form.made("trial")
+        situation, made, measured = _tried(request)
     except CoreError as wrong:
         return refused(str(wrong))
-    situation = Situation(scene, request.user.tone_labels)
-    shown = preview_of(situation, made, measured=_curve(form.camera_chosen()), with_detail=True)
+    shown = preview_of(situation, made, measured=measured, with_detail=True)
     return render(request, "means/_preview.html", {"preview": shown})
+
+
+@require_GET
+def look(request):
+    """What the painter needs while a slider moves. JSON."""
+    try:
+        return JsonResponse(look_of(*_tried(request)))
+    except CoreError as wrong:
+        return refused(str(wrong))
 
 
 @require_POST

@@ -5,6 +5,7 @@ from django.http import Http404
 from django.shortcuts import render
 from django.views.decorators.http import require_GET
 
+from dimgrey.core.measure.stops import counted_stops
 from dimgrey.kit.queries import setup_of, setups_of
 from dimgrey.means.bench import bench_of
 from dimgrey.means.preview import preview_of
@@ -13,7 +14,7 @@ from dimgrey.scenes.queries import scene_of, scenes_of
 from dimgrey.scenes.situation import Situation
 
 MOST_COMPARED = 4
-EXPOSURES = (("0", "as planned"), ("-1", "a stop less"), ("1", "a stop more"))
+MOST_STOPS = 2
 
 
 @require_GET
@@ -33,7 +34,7 @@ class CompareForm(forms.Form):
     """Which setups, and at which exposure; numbers that are no setup of the person are passed over."""
 
     setup = forms.TypedMultipleChoiceField(coerce=int, required=False)
-    stops = forms.ChoiceField(choices=EXPOSURES, required=False)
+    stops = forms.FloatField(min_value=-MOST_STOPS, max_value=MOST_STOPS, required=False)
 
     def __init__(self, data, rows):
         super().__init__(data)
@@ -45,8 +46,9 @@ class CompareForm(forms.Form):
         return [row for row in rows if row.pk in picked][:MOST_COMPARED] or rows[:2]
 
     def stops_chosen(self):
+        """Stops from the plan's exposure, in thirds."""
         self.is_valid()
-        return self.cleaned_data.get("stops") or "0"
+        return round((self.cleaned_data.get("stops") or 0.0) * 3) / 3
 
 
 @require_GET
@@ -61,7 +63,7 @@ def compare_page(request, scene, problem="", status=200):
     form = CompareForm(request.GET, rows)
     chosen, stops = form.chosen(rows), form.stops_chosen()
     situation = Situation(scene, request.user.tone_labels)
-    previews = [(row, preview_of(situation, row.setup, float(stops))) for row in chosen]
+    previews = [(row, preview_of(situation, row.setup, stops)) for row in chosen]
     in_use = scene.document.setup_in_use
     context = {
         "scene": scene,
@@ -69,8 +71,8 @@ def compare_page(request, scene, problem="", status=200):
         "rows": rows,
         "chosen": {row.pk for row in chosen},
         "previews": previews if scene.picture else [],
-        "stops": stops,
-        "exposures": EXPOSURES,
+        "stops": f"{stops:.4g}",
+        "stops_words": counted_stops(stops, signed=True) if stops else "as planned",
         "in_use": in_use.name if in_use else "",
         "problem": problem,
     }

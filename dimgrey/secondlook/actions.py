@@ -21,7 +21,8 @@ from dimgrey.secondlook.models import Batch, OldPicture
 
 MOST_PICTURES = 200
 REASONS = ("light", "shape", "texture", "mood", "parting of tones", "clutter")
-SHOWN_SIDE = 640
+SHOWN_SIDE = 1000
+"""Long side of the copies that lie on the board: enough for the loupe to show texture."""
 
 
 def create_batch(person, title):
@@ -96,7 +97,7 @@ def measures_of(linear):
 
 
 def decide(person, pk, decision, reason=""):
-    """Keep, doubt or let go, with a reason; an empty decision takes it back. Returns the picture, None when not there."""
+    """Print, wait or leave, with a reason; an empty decision takes it back. Returns the picture, None when not there."""
     if decision not in OldPicture.Decision.values or reason not in ("", *REASONS):
         raise CoreError("There is no such decision or reason.", parameter="decision", code="decision")
     picture = OldPicture.objects.owned_by(person).filter(pk=pk).first()

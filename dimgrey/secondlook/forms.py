@@ -18,7 +18,7 @@ class FileForm(PlainForm):
 
 
 class DecisionForm(PlainForm):
-    """Keep, doubt or let go, with a reason; an empty decision takes it back."""
+    """Print, wait or leave, with a reason; an empty decision takes it back."""
 
     decision = forms.ChoiceField(choices=choices(OldPicture.Decision.values), required=False, error_messages=NO_SUCH)
     reason = forms.ChoiceField(choices=choices(("", *REASONS)), required=False, error_messages=NO_SUCH)

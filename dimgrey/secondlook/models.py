@@ -27,9 +27,9 @@ class OldPicture(Owned):
 
     class Decision(models.TextChoices):
         OPEN = "", "not decided"
-        KEEP = "keep", "keep"
-        DOUBT = "doubt", "doubt"
-        LET_GO = "let go", "let go"
+        PRINT = "print", "print"
+        WAIT = "wait", "wait"
+        LEAVE = "leave", "leave"
 
     batch = models.ForeignKey(Batch, on_delete=models.CASCADE, related_name="pictures")
     name = models.CharField(max_length=255)

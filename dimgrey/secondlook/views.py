@@ -1,4 +1,4 @@
-"""Second look: batches, the contact sheet, one file or one decision at a time."""
+"""Second look: batches, the proof board, one file or one decision at a time."""
 
 from django.http import Http404, JsonResponse
 from django.shortcuts import redirect, render
@@ -30,7 +30,7 @@ def new(request):
 @require_GET
 @of_mine
 def show(request, batch):
-    """The contact sheet of a batch with what its kept pictures have in common."""
+    """The proof board of a batch with what its prints have in common."""
     pictures = list(queries.pictures_of(batch))
     read = [picture for picture in pictures if not picture.problem]
     context = {

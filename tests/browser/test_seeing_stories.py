@@ -6,6 +6,7 @@ from django.core.management import call_command
 
 from dimgrey.scenes.models import Scene
 from dimgrey.secondlook.models import OldPicture
+from dimgrey.site.config import ROOT
 from tests import picturefiles as pictures
 from tests.browser.story import PHONE, Story
 
@@ -99,6 +100,22 @@ class Seeing(Story):
 
 
 class SecondLook(Story):
+    def test_old_pictures_lie_on_the_proof_board(self):
+        self.open("/second-look/")
+        self.do(lambda page: page.fill("#batch-title", "Tannet Yard, last year"))
+        self.click("text=Begin")
+        snapshots = sorted((ROOT / "demo" / "snapshots").glob("*.jpg"))
+        self.do(lambda page: page.set_input_files("#files", snapshots))
+        self.wait("#progress-text", f"{len(snapshots)} added.")
+        for key in ("p", "1", "ArrowRight", "p", "4", "ArrowRight", "w", "ArrowRight", "p", "ArrowRight", "l", "6"):
+            self.do(lambda page, key=key: page.keyboard.press(key))
+        self.wait("#common", "prints")
+        self.until("[...document.querySelectorAll('.proof img')].every(each => each.complete && each.naturalWidth)")
+        self.do(lambda page: page.hover(".proof:nth-child(1) img"))
+        self.shot("second-look")
+        self.assert_accessible("proofs")
+        self.assert_silent()
+
     def test_a_batch_is_added_decided_by_keys_and_summed_up(self):
         self.open("/second-look/")
         self.assert_accessible("no batch")
@@ -111,14 +128,16 @@ class SecondLook(Story):
         self.do(lambda page: page.set_input_files("#files", files))
         self.wait("#progress-text", "4 added, 1 could not be read.")
         self.assertIn("broken.jpg", self.text("#broken"))
-        for key in ("k", "1", "ArrowRight", "k", "ArrowRight", "k", "ArrowRight", "x", "6"):
+        for key in ("p", "1", "ArrowRight", "p", "ArrowRight", "p", "ArrowRight", "l", "6"):
             self.do(lambda page, key=key: page.keyboard.press(key))
         decided = lambda: list(OldPicture.objects.filter(problem="").values_list("decision", "reason"))
-        self.until_kept(decided, [("keep", "light"), ("keep", ""), ("keep", ""), ("let go", "clutter")])
-        self.wait("#common", "Kept ones hold")
+        self.until_kept(decided, [("print", "light"), ("print", ""), ("print", ""), ("leave", "clutter")])
+        self.wait("#common", "The prints hold")
+        self.do(lambda page: page.hover(".proof:nth-child(2) img"))
+        self.until("document.getElementById('loupe-words').textContent === '1.jpg'")
         self.do(lambda page: page.keyboard.press("c"))
-        self.until("document.querySelector('.old img').src.includes('colour')")
-        self.assert_accessible("contact sheet")
+        self.until("document.querySelector('.proof img').src.includes('colour')")
+        self.assert_accessible("proof board")
         self.do(lambda page: page.set_input_files("#files", files[:2]))
         self.wait("#progress-text", "0 added, 2 were in already.")
         self.open(f"/second-look/{OldPicture.objects.first().batch_id}/", PHONE)

@@ -128,6 +128,32 @@ class Setups(PageTest):
         self.assertEqual(self.client.get(f"{url}&contrast=900").status_code, 422)
         self.assertEqual(self.client.get(f"/setups/preview?scene={scene_with_light(self.other()).pk}").status_code, 404)
 
+    def test_a_moving_slider_is_answered_with_the_picture_and_curve_that_rest_when_it_rests(self):
+        scene = scene_with_light(self.person)
+        for zone in (2, 6):
+            scene = actions.pin_tone(self.fresh(scene), None, band(zone), 0.5)
+        actions.place_tone(scene, None, "B", 5)
+        asked = f"scene={scene.pk}&contrast=40&highlights=-60&filter=red"
+        moving = self.client.get(f"/setups/look?{asked}").json()
+        resting = self.client.get(f"/setups/preview?{asked}").content.decode()
+        self.assertIn(moving["grey"], resting)
+        self.assertIn(f'd="{moving["curve"]}"', resting)
+        for dot in moving["dots"]:
+            self.assertIn(f'data-mark="{dot["mark"]}" transform="translate({dot["x"]} {dot["y"]})"', resting)
+        key = moving["grey"].split("/grey-")[1].removesuffix(".jpg")
+        self.assertEqual(moving["tables"], self.client.get(f"/pictures/paint-{key}.json").json())
+        self.assertEqual(self.client.get("/setups/look?scene=99999").status_code, 404)
+        self.assertEqual(self.client.get(f"/setups/look?scene={scene.pk}&contrast=x").status_code, 422)
+
+    def test_the_camera_sends_frames_while_something_is_set(self):
+        scene = scene_with_light(self.person)
+        scene = actions.pin_tone(scene, None, band(5), 0.5)
+        actions.place_tone(scene, None, "A", 5)
+        url = f"/scenes/{scene.pk}/camera/live"
+        self.assertContains(self.client.get(f"{url}?shutter=1/60&aperture=f/8"), "data:image/jpeg")
+        self.assertContains(self.client.get(f"{url}?shutter=fast"), "fast", status_code=422)
+        self.assertEqual(self.client.get(f"/scenes/{scene_with_light(self.other()).pk}/camera/live").status_code, 404)
+
     def test_it_is_carried_to_another_camera_and_printed(self):
         page = self.client.get(f"/setups/{self.row.pk}/?to={self.two.pk}").content.decode()
         self.assertIn("Highlights -0.50 cannot be carried", page)

@@ -1,4 +1,4 @@
-"""Second look: batches with duplicates and broken files, decisions, what kept pictures have in common."""
+"""Second look: batches with duplicates and broken files, decisions, what prints have in common."""
 
 import io
 from unittest import mock
@@ -69,27 +69,27 @@ class SecondLook(PageTest):
         self.add(png(80))
         row = OldPicture.objects.get()
         decide = lambda **values: self.client.post(f"/second-look/picture/{row.pk}/decide", values)
-        decide(decision="keep", reason="light")
+        decide(decision="print", reason="light")
         row.refresh_from_db()
-        self.assertEqual((row.decision, row.reason), ("keep", "light"))
+        self.assertEqual((row.decision, row.reason), ("print", "light"))
         decide(decision="")
         row.refresh_from_db()
         self.assertEqual((row.decision, row.reason), ("", ""))
         self.assertEqual(decide(decision="burn").status_code, 422)
-        self.assertEqual(decide(decision="keep", reason="luck").status_code, 422)
+        self.assertEqual(decide(decision="print", reason="luck").status_code, 422)
 
-    def test_what_kept_ones_have_in_common_is_said_from_three_on(self):
+    def test_what_prints_have_in_common_is_said_from_three_on(self):
         for level in (15, 20, 25, 230, 235, 240):
             self.add(png(level))
         rows = list(OldPicture.objects.all())
         for row in rows[:3]:
-            actions.decide(self.person, row.pk, "keep", "mood")
+            actions.decide(self.person, row.pk, "print", "mood")
         for row in rows[3:]:
-            actions.decide(self.person, row.pk, "let go", "clutter")
+            actions.decide(self.person, row.pk, "leave", "clutter")
         said = " ".join(in_common(list(OldPicture.objects.all())))
-        self.assertRegex(said, r"Kept ones hold \d+ % (black|dark), those let go 0 %")
-        self.assertIn("Kept most often for mood.", said)
-        self.assertIn("Let go most often for clutter.", said)
+        self.assertRegex(said, r"The prints hold \d+ % (black|dark), those left 0 %")
+        self.assertIn("Printed most often for mood.", said)
+        self.assertIn("Left most often for clutter.", said)
         self.assertEqual(in_common(rows[:2]), ())
 
     def test_batches_of_another_are_not_there(self):

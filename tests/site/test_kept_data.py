@@ -77,7 +77,7 @@ class Kept(SimpleTestCase):
             [before[f] for f in ("scenes_scene", "scenes_revision", "frames_frame", "kit_item", "kit_setup")],
         )
         self.assertEqual(found["pictures"], before["scenes_picture"] + 1)
-        self.assertEqual(found["old"], [["old.jpg", "keep", False, True], ["broken.jpg", "", True, False]])
+        self.assertEqual(found["old"], [["old.jpg", "print", False, True], ["broken.jpg", "", True, False]])
         self.assertEqual(found["ramp"][:3], ["kiln wall", 7, True])
         self.assertTrue(all(shutter for shutter, *_ in found["plans"]))
 

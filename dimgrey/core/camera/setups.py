@@ -162,7 +162,7 @@ _CONTROL = re.compile(
 
 
 def parse_controls(text):
-    """Controls in menu order from lines such as "Highlight tone: highlights -2..4 step 0.5". Raises CoreError naming a line."""
+    """Controls in menu order from lines such as "Upper slope: highlights -12..12 step 3". Raises CoreError naming a line."""
     controls = []
     for line in re.split(r"[\n;]", text):
         if not line.strip():
@@ -170,7 +170,7 @@ def parse_controls(text):
         match = _CONTROL.fullmatch(line.strip())
         if not match:
             raise CoreError(
-                f"“{line.strip()}” is not a control. Write Contrast: contrast -4..4 step 1.",
+                f"“{line.strip()}” is not a control. Write Whole slope: contrast -12..12 step 2.",
                 parameter="controls",
                 code="control",
             )

@@ -63,7 +63,7 @@ FIELDS = {
         _number("hand_factor", "Hand-held factor", 0.5, 4, 1.0, "", "1 for steady hands, 2 for cold ones"),
         _number("stabiliser_stops", "Stabiliser", 0, 9, 0.0, "stops"),
         _number("spot_percent", "Spot meter, part of the frame", 0.1, 30, 2.5, "%"),
-        Field("controls", "Black-and-white menu", "", "", form="controls", hint="one line each: Contrast: contrast -4..4 step 1"),
+        Field("controls", "Black-and-white menu", "", "", form="controls", hint="one line each: Whole slope: contrast -12..12 step 2"),
     ),
     "lens": (
         _number("focal_min_mm", "Shortest focal length", 1, 5000, 50.0, "mm"),

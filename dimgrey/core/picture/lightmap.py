@@ -19,7 +19,7 @@ from dimgrey.core.errors import Unreadable
 VERSION = 1
 HEAD = struct.Struct("<3H")
 STEPS, MIDDLE_STEP = 32, 128
-SIDES = (1000, 1600)
+SIDES = (500, 1000, 1600)
 """Longest sides that maps are made for: a phone's and a desk's picture."""
 LEVEL = 6
 """Of deflate: higher ones take three times as long for two per cent."""

@@ -65,7 +65,7 @@ class Setups(SimpleTestCase):
         self.assertEqual([c.name for c in controls], ["Contrast", "Highlight tone", "Shadow tone", "Sharpness"])
         self.assertEqual(setups.parse_controls(setups.format_controls(controls)), controls)
         for line, sentence in (
-            ("Contrast", "is not a control. Write Contrast: contrast -4..4 step 1."),
+            ("Contrast", "is not a control. Write Whole slope: contrast -12..12 step 2."),
             ("Glow: glow -1..1", "there is no effect “glow”"),
             ("Contrast: contrast 2..4", "its scale must hold 0 and rise"),
             ("A: contrast -1..1; B: contrast -2..2", "Two controls have the effect contrast."),

@@ -1,5 +1,6 @@
 import { loupe } from "./loupe.js";
-import { Painter, mapOf, tablesOf } from "./painter.js";
+import { isView, partOf } from "../pictures/painted.js";
+import { Painter, mapOf } from "../pictures/painter.js";
 
 // The stage: the sighting ring follows the pointer, the server says what it reads, a click pins the tone.
 export function stage(desk, openTone) {
@@ -182,23 +183,16 @@ export function stage(desk, openTone) {
     painted = null,
     shift = 0,
     glass = {};
-  const paintable = (address) => painter && /\/grey-.*_[0-3]_s[^_]*\.jpg$/.test(address);
-
-  async function partsOf(address) {
-    const [, folder, key] = address.match(/^(.*)\/grey-(.*)\.jpg$/),
-      area = key.split("_").pop().match(/^s[fno][0-9a-f]*/)[0];
-    const [tables, sky] = await Promise.all([
-      tablesOf(`/pictures/paint-${key}.json`),
-      mapOf(`${folder}/sky-${light.side}-${area}.bin`),
-    ]);
-    return { tables, sky };
-  }
+  const paintable = (address) => painter && isView(address);
 
   // Left and right of the divider, or one view over the whole width.
   async function paint(address, beside, done) {
     const wanted = (painted = { address, beside });
     try {
-      const [main, second] = await Promise.all([partsOf(address), beside ? partsOf(beside) : null]);
+      const [main, second] = await Promise.all([
+        partOf(address, light.side),
+        beside ? partOf(beside, light.side) : null,
+      ]);
       if (painted !== wanted) return;
       painted.main = main;
       painted.second = second;
@@ -226,14 +220,14 @@ export function stage(desk, openTone) {
   function drawFrame(moving = false) {
     if (!painted?.main) return;
     const at = painted.second ? Number(divide.value) / 100 : 1,
-      parts = [{ light: light.map, ...painted.main, shift, ...glass, from: 0, to: at }];
-    if (painted.second) parts.push({ light: light.map, ...painted.second, shift, ...glass, from: at, to: 1 });
+      parts = [{ ...painted.main, shift, ...glass, from: 0, to: at }];
+    if (painted.second) parts.push({ ...painted.second, shift, ...glass, from: at, to: 1 });
     painter.paint(parts, moving);
     canvas.dataset.kind = painter.kind;
     tellShown(painted.address, painted.beside);
   }
 
-  // How a polarizer and the edge of graduated glass stand while a hand moves them; the shift that follows draws the frame.
+  // How polarizer and graduated glass stand while a hand moves them; the shift that follows draws the frame.
   document.addEventListener("picture:glass", (event) => {
     glass = event.detail;
   });
@@ -255,8 +249,8 @@ export function stage(desk, openTone) {
     if (!desk.data().light || forced === "none") return;
     const side = frame.getBoundingClientRect().width * devicePixelRatio > 1000 ? 1600 : 1000;
     try {
-      const map = await mapOf(desk.data().light.replace("SIDE", side));
-      light = { map, side };
+      await mapOf(desk.data().light.replace("SIDE", side));
+      light = { side };
       painter = new Painter(canvas, forced === "plain", (next) => {
         canvas = next;
         canvas.dataset.kind = "plain";

@@ -1,4 +1,4 @@
-// The contact sheet: files go up one by one, decisions are made with single keys.
+// The proof board: files go up one by one, decisions are made with single keys, a loupe shows what the pointer is on.
 const token = () => JSON.parse(document.body.getAttribute("hx-headers"))["X-CSRFToken"];
 const headers = () => ({ "X-CSRFToken": token(), "HX-Request": "true" });
 
@@ -20,6 +20,8 @@ function tellBroken(found) {
 
 const press = (button, holds) => button.setAttribute("aria-pressed", String(holds));
 
+const LOUPE_TIMES = 2;
+
 // Shown at once, kept one after another; what could not be kept goes back to how it was.
 let queue = Promise.resolve();
 
@@ -29,11 +31,11 @@ const component = () => ({
   init() {
     this.mark();
   },
-  sheet() {
-    return document.getElementById("sheet-of");
+  board() {
+    return document.getElementById("board");
   },
   item() {
-    return this.sheet().children[this.at];
+    return this.board().children[this.at];
   },
 
   // --- adding pictures
@@ -62,7 +64,7 @@ const component = () => ({
           break;
         }
         count[found.state] += 1;
-        if (found.html) this.sheet().insertAdjacentHTML("beforeend", found.html);
+        if (found.html) this.board().insertAdjacentHTML("beforeend", found.html);
         if (found.state === "broken") tellBroken(found);
       } catch {
         say(`Stopped at ${file.name}: the server does not answer. Add the same files again to go on.`);
@@ -75,7 +77,7 @@ const component = () => ({
     if (count.known) parts.push(`${count.known} were in already`);
     if (count.broken) parts.push(`${count.broken} could not be read`);
     text.textContent = `${parts.join(", ")}.`;
-    document.getElementById("decide").hidden = !this.sheet().children.length;
+    for (const id of ["decide", "under-loupe"]) document.getElementById(id).hidden = !this.board().children.length;
     this.mark();
   },
   async add(file) {
@@ -85,9 +87,42 @@ const component = () => ({
     return answer.json();
   },
 
+  // --- the loupe: what lies under the pointer at twice its pixels; of the proof that the keys are at, its middle
+  sight(event) {
+    const image = event.target.closest(".proof")?.querySelector("img");
+    if (!image) return;
+    const box = image.getBoundingClientRect();
+    this.loupe(image, (event.clientX - box.left) / box.width, (event.clientY - box.top) / box.height);
+  },
+  loupe(image, x, y) {
+    const glass = document.getElementById("loupe"),
+      pen = glass.getContext("2d"),
+      size = glass.width / LOUPE_TIMES;
+    if (!image.complete || !image.naturalWidth) {
+      image.addEventListener("load", () => this.loupe(image, x, y), { once: true });
+      return;
+    }
+    const held = (at, whole) => Math.min(Math.max(at * whole - size / 2, 0), Math.max(whole - size, 0));
+    pen.imageSmoothingEnabled = false;
+    pen.fillStyle = "#696969";
+    pen.fillRect(0, 0, glass.width, glass.height);
+    pen.drawImage(
+      image,
+      held(x, image.naturalWidth),
+      held(y, image.naturalHeight),
+      size,
+      size,
+      0,
+      0,
+      glass.width,
+      glass.height,
+    );
+    document.getElementById("loupe-words").textContent = image.alt;
+  },
+
   // --- looking and deciding
   mark() {
-    const items = [...this.sheet().children];
+    const items = [...this.board().children];
     this.at = Math.min(Math.max(this.at, 0), items.length - 1);
     items.forEach((item, k) => {
       if (k === this.at) item.setAttribute("aria-current", "true");
@@ -96,6 +131,7 @@ const component = () => ({
     const item = this.item();
     if (!item) return;
     item.scrollIntoView({ block: "nearest" });
+    this.loupe(item.querySelector("img"), 0.5, 0.5);
     for (const button of document.querySelectorAll("button[data-decision]"))
       press(button, button.dataset.decision === item.dataset.decision);
     for (const button of document.querySelectorAll("button[data-reason]"))
@@ -104,7 +140,7 @@ const component = () => ({
   show(item, decision, reason) {
     item.dataset.decision = decision;
     item.dataset.reason = reason;
-    item.className = `old ${decision.replace(" ", "-")}`;
+    item.className = `proof ${decision}`;
     item.querySelector(".decided").textContent = (decision || "open") + (reason ? `, ${reason}` : "");
     this.mark();
   },
@@ -134,7 +170,7 @@ const component = () => ({
   reason(words) {
     const now = this.item()?.dataset.decision;
     if (now) this.decide(now, words);
-    else say("Decide first: keep, doubt or let go. Then say why.");
+    else say("Decide first: print, wait or leave. Then say why.");
   },
   pressed(event) {
     const { decision, reason } = event.target.closest("button")?.dataset ?? {};
@@ -143,24 +179,24 @@ const component = () => ({
   },
   colour() {
     this.inColour = !this.inColour;
-    for (const image of this.sheet().querySelectorAll("img"))
+    for (const image of this.board().querySelectorAll("img"))
       image.src = this.inColour ? image.dataset.colour : image.dataset.grey;
     press(document.getElementById("colour"), this.inColour);
   },
   pick(event) {
-    const item = event.target.closest(".old");
+    const item = event.target.closest(".proof");
     if (!item) return;
-    this.at = [...this.sheet().children].indexOf(item);
+    this.at = [...this.board().children].indexOf(item);
     this.mark();
   },
   perRow() {
-    const tops = [...this.sheet().children].map((item) => item.offsetTop);
+    const tops = [...this.board().children].map((item) => item.offsetTop);
     return tops.filter((top) => top === tops[0]).length || 1;
   },
   key(event) {
     if (event.target.closest("input, textarea, select") || event.ctrlKey || event.metaKey || event.altKey) return;
     const moves = { ArrowRight: 1, ArrowLeft: -1, ArrowDown: this.perRow(), ArrowUp: -this.perRow() };
-    const decisions = { k: "keep", d: "doubt", x: "let go" };
+    const decisions = { p: "print", w: "wait", l: "leave" };
     if (moves[event.key]) {
       this.at += moves[event.key];
       this.mark();

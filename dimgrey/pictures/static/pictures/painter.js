@@ -48,8 +48,12 @@ async function stopsOf(text, steps) {
 async function fetchTables(url) {
   const answer = await fetch(url);
   if (!answer.ok) throw new Error(`tables ${answer.status}`);
-  const told = await answer.json(),
-    { chain, polarizer, graduated, tableSteps } = told;
+  return tablesFrom(await answer.json());
+}
+
+// Tables as the painter looks them up, of plain values as the core sends them.
+export async function tablesFrom(told) {
+  const { chain, polarizer, graduated, tableSteps } = told;
   return {
     ...told,
     grey: await unwrapped(told.tones.grey),
@@ -123,7 +127,8 @@ function program(gl) {
   return made;
 }
 
-// One surface to paint on. A part says what is painted where: { light, sky, tables, shift, from, to }, of the width.
+// One surface to paint on. A part says what is painted where: { light, sky, tables, shift, from, to }, of the width;
+// top, bottom: of the height, all of it when they are not said.
 // Where a hand moves glass, crossed: how much of a crossed polarizer's effect; slide: how far graduated edges go down.
 class Glass {
   constructor(canvas) {
@@ -169,8 +174,9 @@ class Glass {
     gl.viewport(0, 0, width, height);
     gl.enable(gl.SCISSOR_TEST);
     for (const part of parts) {
-      const left = Math.round(part.from * width);
-      gl.scissor(left, 0, Math.round(part.to * width) - left, height);
+      const left = Math.round(part.from * width),
+        [top, bottom] = rowsOf(part, height);
+      gl.scissor(left, height - bottom, Math.round(part.to * width) - left, bottom - top);
       this.set(part, width, height);
       gl.drawArrays(gl.TRIANGLES, 0, 3);
     }
@@ -245,7 +251,9 @@ class Plain {
     this.context.putImageData(image, 0, 0);
   }
 
-  part({ light, sky, tables, shift, crossed, slide, from, to }, out, width, height) {
+  part(part, out, width, height) {
+    const { light, sky, tables, shift, crossed, slide, from, to } = part,
+      [top, bottom] = rowsOf(part, height);
     const gains = this.gainsOf(tables, false),
       skies = sky.width > 1 && !tables.chain.weights ? this.gainsOf(tables, true) : null,
       { first, last } = tables.tones,
@@ -254,7 +262,7 @@ class Plain {
       bits = new Uint32Array(1),
       value = new Float32Array(bits.buffer);
     const [left, right] = [Math.round(from * width), Math.round(to * width)];
-    for (let row = 0; row < height; row++) {
+    for (let row = top; row < bottom; row++) {
       const y = Math.floor(((row + 0.5) / height) * light.height),
         sy = Math.floor(((row + 0.5) / height) * sky.height),
         across = whole * (tables.rows ? 2 ** rowAt(tables.rows, (row + 0.5) / height - (slide ?? 0)) : 1);
@@ -281,6 +289,8 @@ class Plain {
     call();
   }
 }
+
+const rowsOf = ({ top = 0, bottom = 1 }, height) => [Math.round(top * height), Math.round(bottom * height)];
 
 const rowAt = (rows, y) => rows[Math.min(Math.max(Math.floor(y * rows.length), 0), rows.length - 1)];
 
