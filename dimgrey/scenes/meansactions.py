@@ -73,3 +73,14 @@ def set_glass(scene, by, label, name, **facts):
         return replace(document, filters=tuple(changed))
 
     return change(scene, by, label, edit)
+
+
+def develop(scene, by, step):
+    """Develop the roll by a step for all its frames; None: as each scene asks."""
+
+    def edit(document):
+        if document.medium.kind != "film":
+            raise Refused("Only negative film is developed longer or shorter.", code="not-film")
+        return document.with_(medium=replace(document.medium, developed=step))
+
+    return change(scene, by, "development", edit)

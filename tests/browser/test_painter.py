@@ -250,6 +250,41 @@ class Manners(DeskStory):
         self.until("!document.getElementById('said').hidden")
         self.until("document.getElementById('filter').value === 'orange'")
 
+    def test_what_takes_longer_than_a_glance_shows_that_it_is_under_way(self):
+        self.open(f"/scenes/{self.scene.pk}/")
+        self.click("#edit-filter > summary")
+        self.do(lambda page: page.locator("#filter").wait_for())
+        held = []
+        self.do(lambda page: page.route("**/do/**", lambda route: held.append(route)))
+        self.do(lambda page: page.select_option("#filter", "green"))
+        self.until("document.body.getAttribute('aria-busy') === 'true'")
+        self.do(lambda page: held.pop().continue_())
+        self.until("!document.body.hasAttribute('aria-busy')")
+        self.wait("#part-filter", "Green")
+
+    def test_a_development_is_seen_while_the_choices_are_gone_through(self):
+        self.open(f"/scenes/{self.scene.pk}/")
+        self.until("!document.getElementById('painted').hidden")
+        self.click("#edit-camera > summary")
+        self.do(lambda page: page.locator("#developed").wait_for())
+        through = "const s = document.getElementById('developed'); s.value = '-2'; s.dispatchEvent(new Event('input', {bubbles: true}))"
+        self.do(lambda page: page.evaluate(through))
+        shown = "document.getElementById('frame').dataset.shown"
+        wanted = self.do(
+            lambda page: page.evaluate("JSON.parse(document.getElementById('developed').dataset.views)['-2']")
+        )
+        self.until(f"{shown} === {wanted!r}")
+        was = self.do(lambda page: page.evaluate(self.STAMP))
+        self.do(
+            lambda page: page.evaluate(
+                "document.getElementById('developed').dispatchEvent(new Event('change', {bubbles: true}))"
+            )
+        )
+        self.until(f"{self.STAMP} > {was}")
+        self.assertEqual(Scene.objects.get().document.medium.developed, -2)
+        self.until(f"JSON.parse(document.getElementById('desk-data').textContent).grey === {wanted!r}")
+        self.assert_silent()
+
     def test_a_page_is_not_shown_stale_on_back(self):
         answer = self.client.get(f"/scenes/{self.scene.pk}/")
         self.assertEqual(answer["Cache-Control"], "no-store")

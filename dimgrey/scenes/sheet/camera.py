@@ -1,5 +1,6 @@
 """Camera: medium, speed, lens, meter and setup - what the scene is taken with."""
 
+import json
 from dataclasses import replace
 
 from django import forms
@@ -14,6 +15,7 @@ from dimgrey.core.planning.media import KINDS
 from dimgrey.scenes import actions, meansactions
 from dimgrey.scenes.acts import Act, ActForm
 from dimgrey.scenes.sheet.part import Part
+from dimgrey.scenes.situation import plan_or_wait
 from dimgrey.web.forms import CoreField, choices, text_input
 
 MOST_OFFSET_STOPS = 3
@@ -39,7 +41,6 @@ class CameraForm(ActForm):
     increment = forms.ChoiceField(choices=STEPS, label="Camera steps")
     light = forms.ChoiceField(choices=list(LIGHT_NAMES.items()), label="Light")
     light_note = forms.CharField(max_length=120, required=False, label="In words", widget=text_input("sun, haze, lamp"))
-    developed = forms.ChoiceField(choices=DEVELOPED, required=False, label="Film is developed")
     own_iso = forms.CharField(
         max_length=12,
         required=False,
@@ -80,7 +81,6 @@ class CameraForm(ActForm):
             "increment": document.increment,
             "light": document.light,
             "light_note": document.light_note,
-            "developed": "" if medium.developed is None else medium.developed,
             "own_iso": medium.own_iso or "",
             "response": medium.response or ("general panchromatic" if medium.is_film else ""),
             "channel_mix": mix,
@@ -145,13 +145,40 @@ class CameraForm(ActForm):
             response=response,
             channel_mix=mix,
             reciprocity=reciprocity,
-            developed=int(data["developed"]) if negative and data["developed"] else None,
+            developed=before.developed if negative else None,
             own_iso=int(data["own_iso"]) if negative and data["own_iso"] and data["own_iso"] != data["iso"] else None,
         )
 
 
 def _plain(value):
     return "" if value is None else f"{value:g}"
+
+
+class DevelopForm(ActForm):
+    """How the roll is developed; each choice carries the address of the picture that it would make."""
+
+    developed = forms.ChoiceField(choices=DEVELOPED, required=False, label="Film is developed")
+
+    def first(self, situation):
+        medium = situation.document.medium
+        return {"developed": "" if medium.developed is None else medium.developed}
+
+    def step(self):
+        return int(self.cleaned_data["developed"]) if self.cleaned_data["developed"] else None
+
+
+def _with_views(form, situation):
+    """The DevelopForm with what each choice would show, for a hand that goes through them."""
+    brief = situation.brief
+
+    def view(key):
+        developed = replace(brief, medium=replace(brief.medium, developed=int(key) if key else None))
+        return situation.grey_of(situation.rendering_of(plan_or_wait(developed)[0]))
+
+    if situation.picture is not None and situation.plan is not None:
+        views = {key: view(key) for key, _ in DEVELOPED}
+        form.fields["developed"].widget.attrs["data-views"] = json.dumps(views)
+    return form
 
 
 class KitForm(ActForm):
@@ -205,8 +232,16 @@ PART = Part(
     title="Camera",
     order=110,
     line=_line,
-    editor=lambda situation, forms, mark: {"form": forms["camera"], "kit": forms["kit"]},
+    editor=lambda situation, forms, mark: {
+        "form": forms["camera"],
+        "kit": forms["kit"],
+        "develop": _with_views(forms["develop"], situation) if situation.document.medium.kind == "film" else None,
+    },
     acts={
+        "develop": Act(
+            DevelopForm,
+            lambda scene, form, by: meansactions.develop(scene, by, form.step()),
+        ),
         "kit": Act(KitForm, lambda scene, form, by: meansactions.use_kit(scene, by, form.names())),
         "camera": Act(
             CameraForm, lambda scene, form, by: actions.set_parts(scene, by, "camera and medium", **form.parts())

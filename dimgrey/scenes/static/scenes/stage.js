@@ -238,10 +238,14 @@ export function stage(desk, openTone) {
     cancelAnimationFrame(due);
     due = requestAnimationFrame(() => drawFrame(true));
   });
-  // A filter that is chosen is seen at once; the server settles what follows from it.
+  // A filter, mix or development that is chosen is seen at once; the server settles what follows from it.
+  const viewOf = (field) => {
+    if (field.dataset.views) return JSON.parse(field.dataset.views)[field.value];
+    const is = field.matches("#edit-filter select[name=filter], #edit-camera select[name=channel_mix]");
+    return is ? desk.data().choices[field.value || "none"] : null;
+  };
   document.addEventListener("input", (event) => {
-    const chosen = event.target.closest("#edit-filter select[name=filter]"),
-      address = chosen && desk.data().choices[chosen.value || "none"];
+    const address = event.target.matches("select") && viewOf(event.target);
     if (address && shown === "grey" && !canvas.hidden && paintable(address)) paint(address, "");
   });
 
