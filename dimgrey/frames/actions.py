@@ -52,14 +52,15 @@ def difference_stops(planned_ev100, used):
 
 
 @transaction.atomic
-def correct_frame(person, pk, settings, note):
-    """Write down what was really set, and a note. The frozen plan stays as it was."""
+def correct_frame(person, pk, settings, note, exposed_at=None):
+    """Write down what was really set, when (None: as it was), and a note. The frozen plan stays as it was."""
     frame = Frame.objects.owned_by(person).get(pk=pk)
     frame.aperture, frame.shutter = format_aperture(settings["aperture"]), format_time(settings["shutter"])
     frame.iso, frame.note = settings["iso"].name, note
+    frame.exposed_at = exposed_at or frame.exposed_at
     planned = frame.frozen
     frame.difference_stops = round(difference_stops(planned.exposure_ev100, settings), 4) if planned else 0.0
-    frame.save(update_fields=["aperture", "shutter", "iso", "note", "difference_stops"])
+    frame.save(update_fields=["aperture", "shutter", "iso", "note", "exposed_at", "difference_stops"])
     return frame
 
 

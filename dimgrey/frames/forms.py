@@ -3,9 +3,11 @@
 import uuid
 
 from django import forms
+from django.utils import timezone
 
 from dimgrey.core.measure.notation import parse_aperture, parse_speed, parse_time
 from dimgrey.frames.actions import log_frame
+from dimgrey.scenes.actions import CLOCK_SLACK
 from dimgrey.scenes.acts import Act, ActForm
 from dimgrey.web.forms import CoreField, PlainForm, text_input
 
@@ -22,15 +24,37 @@ class SettingsForm(PlainForm):
     shutter = _set(parse_time, "Shutter")
     aperture = _set(parse_aperture, "Aperture")
     iso = _set(parse_speed, "ISO")
+    exposed = forms.DateTimeField(
+        required=False,
+        label="Exposed, by the clocks of the place",
+        widget=forms.DateTimeInput({"type": "datetime-local", "step": 60}, format="%Y-%m-%dT%H:%M"),
+        error_messages={"invalid": "Write day and time, such as 2026-09-01 15:50."},
+    )
     note = forms.CharField(max_length=500, required=False, label="Note")
+
+    def __init__(self, *args, zone=None, **kwargs):
+        super().__init__(*args, **kwargs)
+        self.zone = zone
 
     def settings(self):
         return {key: self.cleaned_data[key] for key in KEYS if self.cleaned_data[key]}
 
+    def clean_exposed(self):
+        """The moment as an aware datetime; None where nothing was typed. A time that clocks skip or repeat is the first that fits."""
+        typed = self.cleaned_data["exposed"]
+        if typed is None or self.zone is None:
+            return None
+        moment = typed.replace(tzinfo=self.zone)
+        if moment > timezone.now() + CLOCK_SLACK:
+            raise forms.ValidationError("That time has not come yet.", code="time-ahead")
+        return moment
+
     @classmethod
-    def of(cls, frame, data=None):
-        """The form of a logged frame."""
-        return cls(data, initial={**{key: getattr(frame, key) for key in KEYS}, "note": frame.note})
+    def of(cls, frame, data=None, zone=None):
+        """The form of a logged frame. zone: of its place, in which its time is shown and corrected."""
+        local = frame.exposed_at.astimezone(zone).replace(tzinfo=None) if zone else None
+        first = {**{key: getattr(frame, key) for key in KEYS}, "note": frame.note, "exposed": local}
+        return cls(data, initial=first, zone=zone)
 
 
 def kept_settings(frame):

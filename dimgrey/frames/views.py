@@ -59,18 +59,22 @@ def _line(frame):
 
 def _local(frame):
     """When it was exposed, by the clocks of its place."""
-    outing = frame.scene.outing if frame.scene else None
-    zone = zone_named(outing.zone if outing else "UTC")
+    zone = _zone(frame)
     return {"exposed": frame.exposed_at.astimezone(zone), "zone": zone.key}
+
+
+def _zone(frame):
+    outing = frame.scene.outing if frame.scene else None
+    return zone_named(outing.zone if outing else "UTC")
 
 
 @of_mine(frame_of, "frame")
 def show(request, frame):
     """One frame with its frozen plan; what was really set can be corrected."""
-    form = SettingsForm.of(frame, sent(request)[0])
+    form = SettingsForm.of(frame, sent(request)[0], _zone(frame))
     if request.method == "POST" and form.is_valid():
         settings = {**kept_settings(frame), **form.settings()}
-        actions.correct_frame(request.user, frame.pk, settings, form.cleaned_data["note"])
+        actions.correct_frame(request.user, frame.pk, settings, form.cleaned_data["note"], form.cleaned_data["exposed"])
         return redirect("frame", frame.pk)
     context = {**_line(frame), "form": form, "tones": _tones(frame)}
     return render(request, "frames/frame.html", context, status=422 if form.errors else 200)

@@ -38,7 +38,7 @@ def index(request):
 
 
 def _index(request, problem="", said="", status=200):
-    context = {"setups": setups_of(request.user), "problem": problem, "said": said, "page": "kit"}
+    context = {"setups": setups_of(request.user), "problem": problem, "said": said, "page": "setups"}
     return render(request, "means/setups.html", context, status=status)
 
 
@@ -86,7 +86,7 @@ def _context(request, row, made, camera, scene):
         "preview": shown,
         "carried": core.carry(made, other.controls, most_protection=_protection(other)) if other else None,
         "other": other,
-        "page": "kit",
+        "page": "setups",
     }
 
 
@@ -142,7 +142,7 @@ def menu_card(request, row):
     """The setup in the order of its camera's menus, to print."""
     made, camera = row.setup, row.camera
     carried = core.carry(made, camera.controls, most_protection=_protection(camera)) if camera else None
-    context = {"row": row, "made": made, "carried": carried, "words": core.FILE_WORDS[made.file], "page": "kit"}
+    context = {"row": row, "made": made, "carried": carried, "words": core.FILE_WORDS[made.file], "page": "setups"}
     return render(request, "means/menu_card.html", context)
 
 

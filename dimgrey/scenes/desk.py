@@ -191,6 +191,7 @@ class Desk:
             "act": reverse("act", args=[pk, "VERB"]),
             "edit": reverse("edit", args=[pk, "PART"]),
             "sight": reverse("sight", args=[pk]),
+            "card": reverse("card", args=[pk]),
             "grey": situation.grey,
             "light": f"/pictures/{self.picture.folder}/light-SIDE.bin" if self.picture else "",
             "live": live_of(situation),

@@ -133,7 +133,7 @@ def new(request):
         except CoreError as refused:
             form.add_error("picture", str(refused))
     status = 422 if request.method == "POST" else 200
-    context = {"form": form, "file_form": forms.SceneFileForm(), "outing": outing}
+    context = {"form": form, "file_form": forms.SceneFileForm(), "outing": outing, "page": "new"}
     return render(request, "scenes/new.html", context, status=status)
 
 

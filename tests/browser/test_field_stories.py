@@ -121,7 +121,8 @@ class InTheField(Story):
     def test_the_light_drops_and_one_tone_moves_all(self):
         self.arrive("Hill", "film")
         self.read(("rock", "11"), ("cloud", "15"))
-        self.do(lambda page: page.fill("#light-change", "-2/3"))
+        self.click("#tone-A summary")
+        self.do(lambda page: page.fill("#light-change-A", "-2/3"))
         self.click("text=Move all")
         self.until_kept(
             lambda: [r["readings"][0].get("shift") for r in Scene.objects.get().kept["tones"]], [-0.6667, -0.6667]

@@ -282,6 +282,7 @@ class OwnPicture(Story):
                 self.assert_accessible("new scene")
                 self.click("text=Open the desk")
                 self.wait("#part-picture", "Estimate from the picture's own exposure data")
+                self.do(lambda page: page.wait_for_load_state("networkidle"))
                 at = self.point(0.25, 0.4)
                 if size == DESK:
                     self.do(lambda page, at=at: page.mouse.click(*at))

@@ -7,11 +7,13 @@ from datetime import UTC, datetime
 
 from django.core.files.uploadedfile import SimpleUploadedFile
 
+from dimgrey.frames.actions import log_frame
 from dimgrey.frames.csvlog import CsvError, frames_as_csv, import_frames
 from dimgrey.frames.models import Frame
 from dimgrey.outings.actions import create_outing
 from dimgrey.scenes import actions
 from dimgrey.scenes.models import Scene
+from tests.documents import document
 from tests.helpers import PageTest, band, scene_with_light
 
 
@@ -148,3 +150,36 @@ class Csv(PageTest):
             "not text",
             status_code=422,
         )
+
+
+class Corrections(PageTest):
+    """The log's time, by the clocks of the place."""
+
+    def setUp(self):
+        super().setUp()
+        outing = create_outing(self.person, "Yard", zone="Asia/Kolkata")
+        tone = {"name": "wall", "role": "highlight", "ev100": 14}
+        placing = {"school": "known tone", "tone": "wall", "zone": 7}
+        scene = actions.create_scene(self.person, document(title="Wall", tones=[tone], placing=placing), outing)
+        self.frame = log_frame(self.person, scene, uuid.uuid4(), exposed_at=datetime(2026, 9, 1, 10, 20, tzinfo=UTC))
+        self.url = f"/frames/{self.frame.pk}/"
+
+    def correct(self, **values):
+        return self.client.post(self.url, {"shutter": "1/125", "aperture": "f/8", "iso": "100", **values})
+
+    def test_it_is_shown_and_corrected_in_the_zone_of_the_place(self):
+        self.assertContains(self.client.get(self.url), 'value="2026-09-01T15:50"')
+        self.correct(exposed="2026-09-01T16:05")
+        self.frame.refresh_from_db()
+        self.assertEqual(self.frame.exposed_at, datetime(2026, 9, 1, 10, 35, tzinfo=UTC))
+        self.correct(exposed="")
+        self.frame.refresh_from_db()
+        self.assertEqual(
+            self.frame.exposed_at, datetime(2026, 9, 1, 10, 35, tzinfo=UTC), "nothing typed, nothing changed"
+        )
+
+    def test_a_time_that_has_not_come_and_one_that_is_none_are_refused(self):
+        for typed, sentence in (("2126-01-01T10:00", "has not come yet"), ("yesterday", "Write day and time")):
+            self.assertContains(self.correct(exposed=typed), sentence, status_code=422)
+        self.frame.refresh_from_db()
+        self.assertEqual(self.frame.exposed_at, datetime(2026, 9, 1, 10, 20, tzinfo=UTC))

@@ -208,7 +208,7 @@ def _line(situation):
 def _editor(situation, forms, mark):
     """The editor of one tone, or without a mark that of new ones and of the light."""
     if not mark:
-        return {"add": forms["add-tone"], "estimate": forms["estimate"], "shift": forms["shift"]}
+        return {"add": forms["add-tone"], "estimate": forms["estimate"]}
     tone = next(row for row in situation.tone_rows if row.mark == mark)
     described = ToneForm(situation=situation, document=situation.document)
     described.initial = {
@@ -222,6 +222,8 @@ def _editor(situation, forms, mark):
         described.fields[name].widget.attrs["id"] = f"{name}-{mark}"
     read = forms["read"]
     read.fields["reading"].widget.attrs["id"] = f"read-{mark}"
+    shift = forms["shift"]
+    shift.fields["stops"].widget.attrs["id"] = f"light-change-{mark}"
     wish = forms["wish"]
     wish.fields["wish"].widget.attrs["id"] = f"wish-{mark}"
     read.fields["through"].widget.attrs["id"] = f"through-{mark}"
@@ -235,6 +237,7 @@ def _editor(situation, forms, mark):
         "form": described,
         "zones": tuple(enumerate(ZONES)),
         "wish": wish,
+        "shift": shift,
     }
 
 

@@ -82,7 +82,21 @@ async function loadEditor(details) {
   }
 }
 
-const desk = { data, act };
+// How the picture is seen and which parts are open stays in the address, so that a reload finds them again.
+function remember(changed) {
+  const said = new URLSearchParams(location.search);
+  for (const [name, value] of Object.entries(changed)) value ? said.set(name, value) : said.delete(name);
+  const text = said.toString().replaceAll("%2C", ",");
+  history.replaceState(null, "", text ? `?${text}` : location.pathname);
+}
+function reopen() {
+  for (const id of (new URLSearchParams(location.search).get("open") ?? "").split(",")) {
+    const part = /^(edit|tone)-[\w-]+$/.test(id) && document.getElementById(id);
+    if (part) part.open = true;
+  }
+}
+
+const desk = { data, act, remember };
 
 // What is read out after a change: the exposure, when it is another one.
 const exposure = () =>
@@ -148,6 +162,7 @@ function keepOpen() {
     "toggle",
     (event) => {
       if (event.target.open && event.target.dataset.edit) loadEditor(event.target);
+      remember({ open: openParts() });
     },
     true,
   );
@@ -196,6 +211,15 @@ function openTone(mark) {
   tone.querySelector("summary").focus({ preventScroll: true });
 }
 
+// Paper is the card's: printing the desk prints it.
+function printing() {
+  document.addEventListener("keydown", (event) => {
+    if (event.key !== "p" || !(event.ctrlKey || event.metaKey)) return;
+    event.preventDefault();
+    location.assign(`${data().card}?print=on`);
+  });
+}
+
 // Escape closes the part that one is in; nothing of it is lost, because every change was kept when it was made.
 function closePart(from) {
   const part = from.closest?.("details[open]");
@@ -234,6 +258,8 @@ document.addEventListener("alpine:init", () => {
       glass(desk);
       lasso(desk, openTone);
       keys();
+      reopen();
+      printing();
       refreshFoot();
       announce();
       for (const form of document.querySelectorAll("form[data-token]")) addToken(form);

@@ -9,6 +9,7 @@ export function pad(desk) {
     third: 0,
     at: 0,
     last: "",
+    changed: false,
     get tones() {
       return desk.data().tones;
     },
@@ -67,6 +68,12 @@ export function pad(desk) {
     isThird(button) {
       return String(Number(button.dataset.third) === this.third);
     },
+    toggleLight() {
+      this.changed = !this.changed;
+    },
+    get lightChanged() {
+      return String(this.changed);
+    },
     async same() {
       if (this.last) {
         await this.send(this.last);
@@ -82,7 +89,9 @@ export function pad(desk) {
     },
     async send(value) {
       const before = desk.data().stamp;
-      await desk.act("read", { mark: this.tone.mark, reading: value });
+      const others = this.changed ? { others: "on" } : {};
+      await desk.act("read", { mark: this.tone.mark, reading: value, ...others });
+      this.changed = false;
       if (desk.data().stamp === before) {
         this.close();
         return;

@@ -299,6 +299,7 @@ export function stage(desk, openTone) {
 
   function show(name) {
     if (name === "squeeze" && shown === "squeeze") squeeze = (squeeze + 1) % SQUEEZES.length;
+    desk.remember({ view: name === "grey" ? "" : name });
     render(name);
   }
 
@@ -326,6 +327,9 @@ export function stage(desk, openTone) {
       return;
     if (viewKeys[event.key]) show(viewKeys[event.key]);
   });
+
+  const asked = new URLSearchParams(location.search).get("view");
+  if (asked && document.querySelector(`[data-view="${CSS.escape(asked)}"]`)) show(asked);
 
   document.addEventListener("sky:show", () => show(shown === "sky" ? "grey" : "sky"));
 

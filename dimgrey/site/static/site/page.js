@@ -1,0 +1,136 @@
+// What every page does: what is open closes with Escape or a press beside it, a picture may be dropped or pasted
+// wherever one can go, and a file on its way says how far it is.
+const OPEN = "details.look[open], details.log-more[open]";
+
+document.addEventListener(
+  "click",
+  (event) => {
+    const open = [...document.querySelectorAll(OPEN)].filter((each) => !each.contains(event.target));
+    for (const each of open) each.open = false;
+    // The press that closes something does nothing else to the picture.
+    if (open.length && event.target.closest("#frame")) {
+      event.stopPropagation();
+      event.preventDefault();
+    }
+    if (event.target.matches("dialog[open]")) event.target.close();
+  },
+  true,
+);
+document.addEventListener("keydown", (event) => {
+  if (event.key !== "Escape") return;
+  const open = [...document.querySelectorAll(OPEN)].at(-1);
+  if (!open) return;
+  open.open = false;
+  open.querySelector("summary").focus();
+});
+
+// --- files on their way
+function progressOf(form) {
+  const found = form.querySelector(".on-its-way");
+  if (found) return found;
+  const line = document.createElement("p"),
+    bar = document.createElement("progress"),
+    words = document.createElement("span");
+  line.className = "on-its-way";
+  line.setAttribute("role", "status");
+  bar.setAttribute("aria-label", "How much of the file has been sent");
+  line.append(bar, words);
+  form.append(line);
+  return line;
+}
+
+function send(form) {
+  const buttons = [...form.querySelectorAll("button")],
+    line = progressOf(form),
+    [bar, words] = line.children,
+    request = new XMLHttpRequest();
+  for (const button of buttons) button.disabled = true;
+  line.hidden = false;
+  bar.max = 1;
+  bar.value = 0;
+  words.textContent = "Sending …";
+  const over = (said) => {
+    for (const button of buttons) button.disabled = false;
+    bar.hidden = true;
+    words.textContent = said;
+  };
+  request.upload.addEventListener("progress", (event) => {
+    bar.value = event.loaded / event.total;
+    words.textContent =
+      event.loaded < event.total ? `${Math.round(bar.value * 100)} % sent` : "Sent. Reading the picture …";
+  });
+  request.addEventListener("error", () => over("That was not sent: the server does not answer. Try again."));
+  request.addEventListener("load", () => {
+    if (request.status < 400 && request.responseURL !== location.href) location.assign(request.responseURL);
+    else if (request.status < 400) location.reload();
+    else refusedAs(request.responseText, over);
+  });
+  request.open(form.method, form.action);
+  request.send(new FormData(form));
+}
+
+// A refusal is a page with its sentence: what it shows takes the place of what is shown now.
+function refusedAs(text, over) {
+  const main = new DOMParser().parseFromString(text, "text/html").querySelector("main");
+  if (main) document.querySelector("main").replaceWith(main);
+  else over("The server could not do that. Nothing was kept; try again.");
+}
+
+document.addEventListener("submit", (event) => {
+  const form = event.target;
+  if (form.enctype !== "multipart/form-data" || form.hasAttribute("hx-post")) return;
+  const sent = [...form.querySelectorAll("input[type=file]")].some((input) => input.files.length);
+  if (!sent) return;
+  event.preventDefault();
+  send(form);
+});
+
+// --- a picture that is dropped or pasted goes where one can go
+const takes = (input) => input.type === "file" && (input.accept.includes("image") || input.accept.includes(".jpg"));
+const target = () => [...document.querySelectorAll("input[type=file]")].find(takes);
+const isPicture = (file) => file.type.startsWith("image/") || /\.\w+$/.test(file.name);
+const pictureIn = (list) => [...(list ?? [])].find(isPicture);
+
+async function take(file) {
+  let input = target();
+  if (!input) {
+    const part = document.getElementById("edit-picture");
+    if (!part) return;
+    part.open = true;
+    for (let k = 0; k < 50 && !(input = target()); k++) await new Promise((done) => setTimeout(done, 40));
+    if (!input) return;
+  }
+  const held = new DataTransfer();
+  held.items.add(file);
+  input.files = held.files;
+  input.dispatchEvent(new Event("change", { bubbles: true }));
+  if (input.form?.hasAttribute("data-drop")) {
+    const title = input.form.elements.title;
+    if (title && !title.value) title.value = file.name.replace(/\.\w+$/, "").replaceAll(/[_-]+/g, " ");
+    input.form.requestSubmit();
+  } else {
+    input.scrollIntoView({ block: "center" });
+    input.focus();
+  }
+}
+
+const isFile = (event) => [...(event.dataTransfer?.types ?? [])].includes("Files");
+for (const name of ["dragover", "drop"])
+  document.addEventListener(name, (event) => {
+    if (event.defaultPrevented || !isFile(event)) return;
+    event.preventDefault(); // else the browser would leave the page for the file
+    document.body.toggleAttribute("data-dropping", name === "dragover");
+    if (name === "drop") {
+      const file = pictureIn(event.dataTransfer.files);
+      if (file) take(file);
+    }
+  });
+document.addEventListener("dragleave", (event) => {
+  if (!event.relatedTarget) document.body.removeAttribute("data-dropping");
+});
+document.addEventListener("paste", (event) => {
+  const file = pictureIn(event.clipboardData?.files);
+  if (!file) return;
+  event.preventDefault();
+  take(file);
+});
