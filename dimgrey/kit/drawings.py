@@ -14,12 +14,15 @@ from dimgrey.core.planning.media import DEPENDABLE, OUTER
 WIDTH, HEIGHT = 360.0, 150.0
 LONGEST_S = 256.0
 MOST_SPEEDS = 4
+FOOT = 14
+"""Units under the last label, and over the first."""
 
 
 def drawing_of(item):
-    """{"title", "paths", "bars", "labels"} of an item, or None when there is nothing to draw."""
-    made = {"camera": _zones_of_camera, "film": _film, "filter": _filter, "lens": _lens}.get(item.kind)
-    return made(item) if made else None
+    """{"title", "paths", "bars", "labels", "height"} of an item, or None when there is nothing to draw."""
+    make = {"camera": _zones_of_camera, "film": _film, "filter": _filter, "lens": _lens}.get(item.kind)
+    made = make(item) if make else None
+    return made and made | {"height": round(max(label["y"] for label in made["labels"]) + FOOT)}
 
 
 def _zone_bars(dependable, outer, y):
@@ -73,7 +76,10 @@ def _film(item):
             {"d": "M" + "L".join(points), "kind": "curve"},
             {"d": f"M0 {HEIGHT}L{WIDTH} {y(LONGEST_S):.1f}", "kind": "base"},
         ]
-        labels += [{"x": round(x(t), 1), "y": HEIGHT + 14, "text": f"{t:g} s"} for t in (1, 4, 16, 64, 256)]
+        labels += [
+            {"x": round(min(max(x(t), 6), WIDTH - 12), 1), "y": HEIGHT + 14, "text": f"{t:g} s"}
+            for t in (1, 4, 16, 64, 256)
+        ]
         labels.append({"x": 60, "y": 62, "text": "given for metered time"})
     return {"title": "Zones it holds, and long times", "paths": paths, "bars": bars, "labels": labels}
 

@@ -10,6 +10,7 @@ from dimgrey.core.errors import CoreError
 from dimgrey.kit import actions, queries
 from dimgrey.kit.calibration_views import can_be_measured
 from dimgrey.kit.drawings import drawing_of
+from dimgrey.kit.facts import facts_of
 from dimgrey.kit.forms import ItemForm, KitFileForm, RetireForm
 from dimgrey.people import owned
 from dimgrey.web.answers import attached
@@ -32,8 +33,11 @@ def index(request):
 
 
 def _index(request, mistakes=(), said="", status=200):
-    items = list(queries.items_of(request.user))
-    groups = [(kind, TITLES[kind], [item for item in items if item.kind == kind]) for kind in KINDS]
+    cards = [
+        {"row": row, "facts": facts_of(row.item), "drawing": drawing_of(row.item)}
+        for row in queries.items_of(request.user)
+    ]
+    groups = [(kind, TITLES[kind], [card for card in cards if card["row"].kind == kind]) for kind in KINDS]
     context = {"groups": groups, "mistakes": mistakes, "said": said, "page": "kit"}
     return render(request, "kit/index.html", context, status=status)
 

@@ -5,6 +5,7 @@ import json
 from django.core.files.uploadedfile import SimpleUploadedFile
 
 from dimgrey.kit import actions
+from dimgrey.kit.drawings import drawing_of
 from dimgrey.kit.models import Item
 from dimgrey.scenes import actions as scenes
 from dimgrey.site.config import ROOT
@@ -32,6 +33,18 @@ class Kit(PageTest):
         self.assertEqual((item.name, item.values["focal_min_mm"]), ("Zoom II", 28.0))
         self.assertContains(self.client.get(f"/kit/{item.pk}/"), "Focal length, mm")
         self.assertContains(self.client.get(f"/kit/{self.film(exponent='1.3').pk}/"), "given for metered time")
+
+    def test_the_page_shows_each_item_with_its_drawing_and_facts(self):
+        actions.import_items(self.person, (ROOT / "demo" / "kit.json").read_text(encoding="utf-8"))
+        actions.keep_item(self.person, "surface", "Slip", {"zone": "7"})
+        page = self.client.get("/kit/").content.decode()
+        for fact in (
+            "film, 121 × 97 mm", "1/500 to 1s in halves", "24 to 70 mm", "f/4 to f/22, from 0.4 m", "150 mm<",
+            "negative, ISO 80, rated 125, fine grain", "developed N-2 to N+2", "holds texture III½ to VI½", "factor 4 on its rim",
+            "10 stops", "spot, 1°", "usually goes on VII", "stabiliser 4 stops", "sees like extended red",
+        ):  # fmt: skip
+            self.assertIn(fact, page)
+        self.assertEqual(page.count('viewBox="-6 -6 372'), sum(1 for row in Item.objects.all() if drawing_of(row.item)))
 
     def test_a_refused_item_says_why_under_its_field_and_keeps_what_was_typed(self):
         answer = self.client.post("/kit/new/lens", {"name": "Zoom", "focal_min_mm": "70", "focal_max_mm": "24"})
