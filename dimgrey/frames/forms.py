@@ -6,6 +6,7 @@ from django import forms
 from django.utils import timezone
 
 from dimgrey.core.measure.notation import parse_aperture, parse_speed, parse_time
+from dimgrey.core.measure.stops import format_aperture, format_time
 from dimgrey.frames.actions import log_frame
 from dimgrey.scenes.actions import CLOCK_SLACK
 from dimgrey.scenes.acts import Act, ActForm
@@ -98,7 +99,9 @@ def foot_context(situation, problem):
     """What the foot of the desk shows: the form, and why it was refused."""
     refused = problem if problem and problem.part == "log" else None
     form = refused.form if refused and refused.form is not None else LogForm(situation=situation)
-    return {"form": form, "problem": refused}
+    plan = situation.plan
+    exposure = plan and {"shutter": format_time(plan.shutter), "aperture": format_aperture(plan.aperture)}
+    return {"form": form, "problem": refused, "exposure": exposure}
 
 
 class CsvForm(PlainForm):

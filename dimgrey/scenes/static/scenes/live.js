@@ -71,13 +71,12 @@ export function live(desk) {
   }
 
   function figures(stops) {
-    const { side } = told(),
-      shown = side && document.querySelector(`.big-exposure [data-side="${side.name}"]`);
-    if (!shown) return;
+    const { side } = told();
+    if (!side) return;
     const wanted = side.now + side.way * stops;
     let best = side.marked[0];
     for (const each of side.marked) if (Math.abs(each[0] - wanted) < Math.abs(best[0] - wanted)) best = each;
-    shown.textContent = best[1];
+    for (const shown of document.querySelectorAll(`[data-side="${side.name}"]`)) shown.textContent = best[1];
     document.querySelector(".give")?.setAttribute("hidden", "");
   }
 
