@@ -3,6 +3,7 @@
 The light of the last few scenes stays in memory, because every grey view is made from it.
 """
 
+import hashlib
 import shutil
 import threading
 from collections import OrderedDict
@@ -21,6 +22,8 @@ from dimgrey.core.picture.twins import areas_of
 
 WORKING, COLOUR, GREY = "working.npy", "colour.jpg", "grey.jpg"
 KEPT_IN_MEMORY, KEPT_CHAINS, KEPT_SMALL = 5, 3, 20
+KEPT_FILES = 24
+"""Small views of one picture that lie beside it: the bench and a few placings."""
 _lock = threading.Lock()
 _loaded = OrderedDict()
 _indices = OrderedDict()
@@ -152,6 +155,32 @@ def _under(overhead, linear, share):
     return Seen(linear, share)
 
 
+def kept_small(folder: Path, key, make):
+    """Bytes of a small view for lists, kept as a file so that a list is there at once after a start.
+
+    key: of the view's address, which says all that it depends on. make: () -> bytes, asked when there is no file yet.
+    """
+    kept = folder / f"small-{hashlib.sha256(key.encode()).hexdigest()[:24]}.jpg"
+    try:
+        return kept.read_bytes()
+    except OSError:
+        data = make()
+    _keep_beside(kept, data)
+    for old in sorted(folder.glob("small-*.jpg"), key=lambda file: file.stat().st_mtime)[:-KEPT_FILES]:
+        old.unlink(missing_ok=True)
+    return data
+
+
+def _keep_beside(kept, data):
+    """Write a file that can be made again, whole or not at all; without room on the disk it is not."""
+    try:
+        fresh = kept.with_suffix(".new")
+        fresh.write_bytes(data)
+        fresh.replace(kept)
+    except OSError:
+        pass
+
+
 def light_map(folder: Path, side):
     """Bytes of the light map for pictures up to a side, made when it is first asked for and kept as a file.
 
@@ -162,12 +191,7 @@ def light_map(folder: Path, side):
         return kept.read_bytes()
     except OSError:
         data = lightmap.packed(_fitted(linear_of(folder), side))
-    try:
-        fresh = kept.with_suffix(".new")
-        fresh.write_bytes(data)
-        fresh.replace(kept)
-    except OSError:
-        pass  # without room on the disk it is made again the next time
+    _keep_beside(kept, data)
     return data
 
 

@@ -41,17 +41,26 @@ def jpeg_response(data):
 @require_GET
 def grey(request, folder, key):
     """The grey view as JPEG, a pure function of its address."""
-    path, shown = own_folder(request, folder), rendering_of(key)
-    table = display_table(shown.stops, shown.slope, curve_for(shown.kind), shown.development, shown.look, shown.tone)
+    path = own_folder(request, folder)
     try:
-        pixels = store.grey(path, shown.chain, table, shown.overhead)
+        if GreyForm(request.GET).is_small():
+            return jpeg_response(small_jpeg(path, key))
+        return jpeg_response(encoded(grey_pixels(path, key)))
     except store.PictureGone as failed:
         return gone(failed)
-    if shown.look == "squint":
-        pixels = squinted(pixels)
-    if GreyForm(request.GET).is_small():
-        pixels = np.ascontiguousarray(pixels[::2, ::2])
-    return jpeg_response(encoded(pixels))
+
+
+def small_jpeg(path, key):
+    """Bytes of the small view that a key says, kept as a file. path: of the picture's folder. Raises PictureGone."""
+    return store.kept_small(path, key, lambda: encoded(grey_pixels(path, key)[::2, ::2]))
+
+
+def grey_pixels(path, key):
+    """8-bit greys of the view that a key says, shape (h, w). path: of the picture's folder. Raises PictureGone."""
+    shown = rendering_of(key)
+    table = display_table(shown.stops, shown.slope, curve_for(shown.kind), shown.development, shown.look, shown.tone)
+    pixels = store.grey(path, shown.chain, table, shown.overhead)
+    return squinted(pixels) if shown.look == "squint" else pixels
 
 
 @require_GET
@@ -106,5 +115,5 @@ def kept(request, folder, name):
 def encoded(pixels, quality=85):
     """JPEG bytes of an 8-bit grey or colour array."""
     buffer = io.BytesIO()
-    Image.fromarray(pixels).save(buffer, "JPEG", quality=quality)
+    Image.fromarray(np.ascontiguousarray(pixels)).save(buffer, "JPEG", quality=quality)
     return buffer.getvalue()

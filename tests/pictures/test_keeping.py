@@ -1,5 +1,6 @@
 """Keeping pictures: files and rows come and go together, and what is left behind is swept."""
 
+import io
 import os
 import shutil
 import uuid
@@ -7,6 +8,8 @@ from io import StringIO
 from unittest import mock
 
 from django.core.management import call_command
+from django.db import connection
+from PIL import Image
 
 from dimgrey.core.errors import CoreError
 from dimgrey.pictures import store
@@ -14,6 +17,8 @@ from dimgrey.pictures.actions import keep_picture, keeping, sweep
 from dimgrey.pictures.decoded import Decoded
 from dimgrey.pictures.models import Picture, pictures_path
 from dimgrey.scenes import actions
+from dimgrey.scenes.situation import Situation
+from dimgrey.site.warm import warm
 from tests import picturefiles
 from tests.helpers import PageTest, scene_with_light, stepped_light
 
@@ -101,3 +106,47 @@ class Sweep(PageTest):
         out = StringIO()
         call_command("sweep_pictures", stdout=out)
         self.assertEqual(out.getvalue(), "")
+
+
+class SmallViews(PageTest):
+    """Small views lie beside the picture, so that a list is there at once after a start."""
+
+    def test_a_small_view_is_made_once_and_no_more_are_kept_than_there_is_use_for(self):
+        scene = scene_with_light(self.person)
+        path, made = scene.picture.path, []
+
+        def make(name):
+            made.append(name)
+            return name.encode()
+
+        for name in ("a", "b", "a"):
+            self.assertEqual(store.kept_small(path, name, lambda name=name: make(name)), name.encode())
+        self.assertEqual(made, ["a", "b"])
+        for k in range(store.KEPT_FILES + 5):
+            store.kept_small(path, f"view {k}", lambda: b"x")
+        self.assertEqual(len(list(path.glob("small-*.jpg"))), store.KEPT_FILES)
+
+    def test_it_is_the_view_of_its_address_and_goes_with_the_picture(self):
+        scene = scene_with_light(self.person)
+        address = f"{Situation(scene).grey}?small=1"
+        first, again = self.client.get(address), self.client.get(address)
+        self.assertEqual(first.content, again.content)
+        whole = Image.open(io.BytesIO(self.client.get(Situation(scene).grey).content))
+        self.assertEqual(Image.open(io.BytesIO(first.content)).size, (whole.width // 2, whole.height // 2))
+        path = scene.picture.path
+        with self.captureOnCommitCallbacks(execute=True):
+            scene.delete()
+        self.assertFalse(path.exists())
+
+    def test_a_full_disk_is_no_reason_to_show_nothing(self):
+        scene = scene_with_light(self.person)
+        with mock.patch.object(store.Path, "write_bytes", side_effect=OSError(28, "No space left on device")):
+            self.assertEqual(store.kept_small(scene.picture.path, "a", lambda: b"x"), b"x")
+
+    def test_the_warm_up_makes_them_and_forgives_a_picture_that_is_gone(self):
+        scene = scene_with_light(self.person)
+        with mock.patch.object(connection, "close"):
+            warm()
+            self.assertEqual(len(list(scene.picture.path.glob("small-*.jpg"))), 1)
+            shutil.rmtree(scene.picture.path)
+            warm()
