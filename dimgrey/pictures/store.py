@@ -28,7 +28,7 @@ _lock = threading.Lock()
 _loaded = OrderedDict()
 _indices = OrderedDict()
 _small, _areas = OrderedDict(), OrderedDict()
-_skies, _seen, _counts = OrderedDict(), OrderedDict(), OrderedDict()
+_skies, _seen, _counts, _greys = OrderedDict(), OrderedDict(), OrderedDict(), OrderedDict()
 
 
 class PictureGone(CoreError):
@@ -72,7 +72,7 @@ def drop_files(folder):
     with _lock:
         for shelf in (_loaded, _small, _areas):
             shelf.pop(str(folder), None)
-        for shelf in (_indices, _skies, _seen, _counts):
+        for shelf in (_indices, _skies, _seen, _counts, _greys):
             for key in [key for key in shelf if key[0] == str(folder)]:
                 del shelf[key]
 
@@ -140,6 +140,17 @@ def seen(folder: Path, overhead):
         return _under(overhead, small(folder), share)
 
     return _kept(_seen, (str(folder), overhead), KEPT_SMALL, make)
+
+
+def small_grey(folder: Path, chain, overhead):
+    """What a chain makes of `seen`, shape (h, w), kept in memory: exposure and curve change over it. Read-only."""
+
+    def make():
+        grey = grey_of(chain, *seen(folder, overhead))
+        grey.setflags(write=False)
+        return grey
+
+    return _kept(_greys, (str(folder), chain, overhead), KEPT_CHAINS, make)
 
 
 def seen_whole(folder: Path, overhead):

@@ -1,11 +1,9 @@
 """Pictures as bytes: the grey view of any address, and the colour view."""
 
-import io
-
 import numpy as np
 from django.http import Http404, HttpResponse, JsonResponse
 from django.views.decorators.http import require_GET
-from PIL import Image
+from simplejpeg import encode_jpeg
 
 from dimgrey.core.picture.display import display_table, squinted
 from dimgrey.core.picture.lightmap import SIDES
@@ -113,7 +111,5 @@ def kept(request, folder, name):
 
 
 def encoded(pixels, quality=85):
-    """JPEG bytes of an 8-bit grey or colour array."""
-    buffer = io.BytesIO()
-    Image.fromarray(np.ascontiguousarray(pixels)).save(buffer, "JPEG", quality=quality)
-    return buffer.getvalue()
+    """JPEG bytes of an 8-bit grey array, shape (h, w)."""
+    return encode_jpeg(np.ascontiguousarray(pixels)[..., None], quality=quality, colorspace="GRAY")

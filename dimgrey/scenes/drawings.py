@@ -4,6 +4,7 @@ from dataclasses import dataclass
 
 import numpy as np
 from contourpy import contour_generator
+from django.utils.safestring import SafeString
 
 from dimgrey.core.picture import contours, measures
 from dimgrey.pictures import store
@@ -53,30 +54,38 @@ def _size(folder):
 def contour_drawing(folder, shown, outer, alone=False):
     """The tone map of a picture: borders of zones with numerals, lost ends dotted and hatched."""
     width, height = _size(folder)
-    made = contours.contours(shown.tone_map.zones(*store.seen(folder, shown.overhead)), outer)
+    made = contours.contours(shown.tone_map.zones_of(store.small_grey(folder, shown.chain, shown.overhead)), outer)
     scale = np.array([width, height])
     inside = [line for line in made.lines if line.border != HEAVY_BORDER]
     return Drawing(
         width,
         height,
-        lines="".join(_whole_units(line.points * scale) for line in inside),
-        heavy_lines="".join(_whole_units(line.points * scale) for line in made.lines if line.border == HEAVY_BORDER),
+        lines=_path(_whole_units(line.points * scale) for line in inside),
+        heavy_lines=_path(_whole_units(line.points * scale) for line in made.lines if line.border == HEAVY_BORDER),
         labels=tuple(
             MapLabel(round(x.x * width), round(x.y * height), round(x.turn_deg), x.numeral) for x in made.labels
         ),
-        lost_shadows="".join(_whole_units(ring * scale) + "Z" for ring in made.lost_shadows),
-        lost_highlights="".join(_whole_units(ring * scale) + "Z" for ring in made.lost_highlights),
+        lost_shadows=_path(_whole_units(ring * scale) + "Z" for ring in made.lost_shadows),
+        lost_highlights=_path(_whole_units(ring * scale) + "Z" for ring in made.lost_highlights),
         alone=alone,
     )
 
 
+NUMBERS = np.array([str(k) for k in range(4001)], object)
+"""Whole units as text: a map has some ten thousand of them, and few drawings are taller than that."""
 HEAVY_BORDER = 4.5
 """The border between IV and V, drawn heavier, as maps do with every fifth line."""
 
 
 def _whole_units(points):
     """SVG path of points in whole units of the drawing; what follows M are lines."""
-    return "M" + " ".join(map(str, np.rint(points).astype(int).ravel().tolist()))
+    whole = np.rint(points).astype(int).ravel()
+    return "M" + " ".join(NUMBERS[whole].tolist() if whole.max() < len(NUMBERS) else map(str, whole.tolist()))
+
+
+def _path(parts):
+    """Paths of numbers as one, which has nothing in it that a template would have to escape: a map has 100 kB of them."""
+    return SafeString("".join(parts))
 
 
 def drawing_of(situation, kind):

@@ -6,7 +6,6 @@ Lines are found by marching squares with linear interpolation on a slightly blur
 
 import math
 from dataclasses import dataclass
-from functools import cached_property
 
 import numpy as np
 
@@ -15,21 +14,18 @@ from dimgrey.core.planning.zones import ZONES
 SMOOTHING_PX = 2.0
 SHORTEST = 0.05
 """Lines shorter than this fraction of the picture's width are left out of the map."""
+FEWEST_POINTS = 4
 LABEL_FROM = 0.22
 
 
 @dataclass(frozen=True)
 class Line:
-    """One contour: `border` in zones (2.5, 3.5 ...), `points` as fractions of width and height, shape (n, 2)."""
+    """One contour: `border` in zones (2.5, 3.5 ...), `points` as fractions of width and height, shape (n, 2); length: of it all."""
 
     border: float
     points: np.ndarray
     closed: bool
-
-    @cached_property
-    def length(self):
-        steps = self.points[1:] - self.points[:-1]
-        return float(np.sqrt((steps * steps).sum(axis=1)).sum())
+    length: float
 
     @property
     def numeral(self):
@@ -80,24 +76,32 @@ def contours(zones, outer=(0.0, 10.0), smoothing_px=SMOOTHING_PX, shortest=SHORT
     if min(field.shape) < 2:
         return ToneMapDrawing((), (), (), ())
     x, y = (np.arange(width) + 0.5) / width, (np.arange(height) + 0.5) / height
-    made = contour_generator(x, y, field, line_type=LineType.Separate, fill_type=FillType.OuterOffset)
+    made = contour_generator(x, y, field, line_type=LineType.ChunkCombinedOffset, fill_type=FillType.OuterOffset)
     low, high = float(field.min()), float(field.max())
-    lines = []
-    for border in np.arange(0.5, 10):
-        if not low < border < high:
-            continue
-        for points in made.lines(border):
-            if len(points) < 4:
-                continue
-            line = Line(float(border), points, bool((points[0] == points[-1]).all()))
-            if line.length >= shortest:
-                lines.append(line)
+    lines = [
+        line for border in np.arange(0.5, 10) if low < border < high for line in _lines(made, float(border), shortest)
+    ]
     return ToneMapDrawing(
         tuple(lines),
         tuple(_labels(lines)),
         _rings(made, low - 1, outer[0]) if low < outer[0] else (),
         _rings(made, outer[1], high + 1) if high > outer[1] else (),
     )
+
+
+def _lines(made, border, shortest):
+    """Line of each contour at a border that is long enough; all lengths are summed at once."""
+    (points,), (offsets,) = made.lines(border)
+    if points is None:
+        return
+    offsets = offsets.astype(int)
+    steps = np.zeros(len(points))
+    steps[1:] = np.hypot(*(points[1:] - points[:-1]).T)
+    steps[offsets[:-1]] = 0  # from the end of one line to the start of the next
+    lengths = np.add.reduceat(steps, offsets[:-1])
+    for k in np.flatnonzero((lengths >= shortest) & (np.diff(offsets) >= FEWEST_POINTS)):
+        part = points[offsets[k] : offsets[k + 1]]
+        yield Line(border, part, bool((part[0] == part[-1]).all()), float(lengths[k]))
 
 
 def _rings(made, lower, upper):

@@ -47,13 +47,20 @@ class ToneMap:
 
         linear: shape (..., 3). sky: as in Seen. Returns shape (...).
         """
-        held = self._held_stops(linear, sky)
+        return self.zones_of(self.grey(linear, sky))
+
+    def zones_of(self, grey):
+        """Zones as `zones` gives them, of what `grey` gave; the chain is the dearest part, and stays while the rest changes."""
+        held = self._held(grey)
         if curve_for(self.kind) is PRINT_CURVE and not any(self.tone):
             return held + MIDDLE  # film's own zones are those of the print
         return np.interp(held, *_zone_table(self.kind, tuple(self.tone)))
 
     def _held_stops(self, linear, sky):
-        grey = np.maximum(self.grey(linear, sky), DARKEST_GREY)
+        return self._held(self.grey(linear, sky))
+
+    def _held(self, grey):
+        grey = np.maximum(grey, DARKEST_GREY)
         return developed_zone(np.log2(grey / MIDDLE_GREY) * self.slope + self.stops + MIDDLE, self.development) - MIDDLE
 
     def lightness(self, linear, sky=None):
