@@ -63,9 +63,23 @@ class Flag:
     soft_width: str
 
     @property
+    def markup(self):
+        """Its own markup, and that of its fall: kept, because most placings come again while a tone is moved in steps."""
+        return _markup("scenes/_flag.html", self)
+
+    @property
+    def fall_markup(self):
+        return _markup("scenes/_fall.html", self) if self.fall_x or self.soft_x else ""
+
+    @property
     def classes(self):
         told = [word for word, holds in (("placed", self.placed), ("lost", self.lost)) if holds]
         return " ".join([f"r{self.row}", f"c{self.compact_row}", *told])
+
+
+@lru_cache(maxsize=1024)
+def _markup(template, flag):
+    return render_to_string(template, {"flag": flag})
 
 
 @dataclass(frozen=True)

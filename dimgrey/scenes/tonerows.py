@@ -2,7 +2,9 @@
 
 from dataclasses import dataclass
 from datetime import datetime
+from functools import lru_cache
 
+from django.template.loader import render_to_string
 from django.utils import timezone
 
 from dimgrey.core.document.readtones import glass_in_front, needs_texture, reading_ev, tone_ev
@@ -77,6 +79,13 @@ class ToneRow:
     situation: object
 
     @property
+    def closed(self):
+        """Markup of the row while its editor is closed: the same for the same words."""
+        shown = ("mark", "name", "ev", "printed", "texture", "placed")
+        values = tuple(getattr(self, name) for name in shown)
+        return _closed_row(values, bool(self.guess), bool(self.unsure))
+
+    @property
     def _through(self):
         """Readings through the glass that is on the lens now, which count too."""
         glass = glass_in_front(self.situation.document)
@@ -90,6 +99,13 @@ class ToneRow:
             _reading_row(k, reading, any(reading is each for each in (*deciding, *self._through)), self.situation)
             for k, reading in enumerate(self.entry.readings)
         )
+
+
+@lru_cache(maxsize=2048)
+def _closed_row(values, guess, unsure):
+    tone = dict(zip(("mark", "name", "ev", "printed", "texture", "placed"), values, strict=True))
+    context = {"tone": {**tone, "guess": guess, "unsure": unsure}, "open_tones": ()}
+    return render_to_string("scenes/sheet/_tone_row.html", context)
 
 
 def tone_rows(situation):

@@ -209,8 +209,10 @@ def hold_of(brief):
 
 def school_of_placed(brief):
     """The school that a brief's placing is, as Placement has it; the chosen one while nothing can be placed."""
+    shifts = tone_shifts(brief, brief.medium.chain(brief.light, brief.coloured))
+    read = tuple(tone for tone in brief.tones if tone.evs)
     try:
-        return plan(brief).placement.school
+        return _placed(brief, read, shifts, development_for(brief, read, shifts).row.step).school
     except NotPlaced:
         return brief.choice.school
 
