@@ -97,7 +97,7 @@ class Desk:
             return empty_rail(self.situation.brief.medium, words)
         return rail_of(result, self.situation.document.marks, words)
 
-    @property
+    @cached_property
     def wish_spans(self):
         """Spans of the rail where tones are wished that do not print there yet, in rows under each other."""
         prints = {tone.name: tone.printed for tone in self.plan.tones} if self.plan else {}
@@ -114,12 +114,12 @@ class Desk:
             for k, wish in enumerate(missed)
         )
 
-    @property
+    @cached_property
     def hill(self):
         """SVG path of the picture's own tones over the ground, "" without a picture or a plan."""
         return hill_path(self.situation, self.situation.fall_counts)
 
-    @property
+    @cached_property
     def bracket_bars(self):
         """Bars on the rail, one for each frame of the bracket: what it holds well."""
         frames = bracket_lines(self.situation)
