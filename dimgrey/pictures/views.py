@@ -1,5 +1,7 @@
 """Pictures as bytes: the grey view of any address, and the colour view."""
 
+import re
+
 import numpy as np
 from django.http import Http404, HttpResponse, JsonResponse
 from django.views.decorators.http import require_GET
@@ -13,6 +15,9 @@ from dimgrey.pictures import queries, store
 from dimgrey.pictures.addresses import area_of, rendering_of
 from dimgrey.pictures.forms import GreyForm
 
+_RANGE = re.compile(r"bytes=(\d{1,12})-(\d{1,12})?")
+SMALL_QUALITY = 60
+"""Of small views: for lists, and for a slow line until the light map is there."""
 FOR_GOOD = "private, max-age=31536000, immutable"
 
 
@@ -50,7 +55,16 @@ def grey(request, folder, key):
 
 def small_jpeg(path, key):
     """Bytes of the small view that a key says, kept as a file. path: of the picture's folder. Raises PictureGone."""
-    return store.kept_small(path, key, lambda: encoded(grey_pixels(path, key)[::2, ::2]))
+    return store.kept_small(path, key, lambda: encoded(_halved(grey_pixels(path, key)), SMALL_QUALITY))
+
+
+def _halved(pixels):
+    """Half the size, four pixels averaged; a line that is left over goes, and what is a line itself stays. shape (h, w), uint8."""
+    if min(pixels.shape) < 2:
+        return pixels
+    height, width = (n // 2 * 2 for n in pixels.shape)
+    wide = pixels[:height, :width].astype(np.uint16)
+    return ((wide[::2, ::2] + wide[1::2, ::2] + wide[::2, 1::2] + wide[1::2, 1::2] + 2) >> 2).astype(np.uint8)
 
 
 def grey_pixels(path, key):
@@ -77,7 +91,7 @@ def light_map(request, folder, side):
     if side not in SIDES:
         raise Http404("There is no map of that size.")
     try:
-        return _packed(store.light_map(path, side))
+        return _packed(request, store.light_map(path, side))
     except store.PictureGone as failed:
         return gone(failed)
 
@@ -89,14 +103,27 @@ def sky_map(request, folder, side, area):
     if side not in SIDES:
         raise Http404("There is no map of that size.")
     try:
-        return _packed(store.sky_map(path, overhead, side))
+        return _packed(request, store.sky_map(path, overhead, side))
     except store.PictureGone as failed:
         return gone(failed)
 
 
-def _packed(data):
-    response = HttpResponse(data, content_type="application/octet-stream")
+def _packed(request, data):
+    """Bytes that a browser may keep for good, or the part of them that it asks for (RFC 9110, clause 14)."""
+    asked = _RANGE.fullmatch(request.headers.get("Range", ""))
+    start, end = (int(asked[1]), min(int(asked[2] or len(data)), len(data) - 1)) if asked else (0, len(data) - 1)
+    if asked and start > end:
+        response = HttpResponse(status=416)
+        response["Content-Range"] = f"bytes */{len(data)}"
+        return response
+    response = HttpResponse(
+        data[start : end + 1], content_type="application/octet-stream", status=206 if asked else 200
+    )
     response["Cache-Control"] = FOR_GOOD
+    response["Accept-Ranges"] = "bytes"
+    if asked:
+        response["Content-Range"] = f"bytes {start}-{end}/{len(data)}"
+        response["ETag"] = f'"{len(data)}"'
     return response
 
 

@@ -65,6 +65,10 @@ class Story(StaticLiveServerTestCase):
 
         driver().run(load)
 
+    def go_without_waiting(self, path):
+        """Go to a page that will not come to rest, because something of it is held back."""
+        self.do(lambda page: page.goto(self.live_server_url + path, wait_until="commit"))
+
     def do(self, act):
         """Run `act(page)` over there and hand back what it returns."""
         return driver().run(lambda: act(self.page))

@@ -285,6 +285,28 @@ class Manners(DeskStory):
         self.until(f"JSON.parse(document.getElementById('desk-data').textContent).grey === {wanted!r}")
         self.assert_silent()
 
+    def test_until_the_light_is_there_small_pictures_answer(self):
+        held = []
+        self.open("/")
+        self.do(lambda page: page.route("**/light-*.bin", lambda route: held.append(route)))
+        self.go_without_waiting(f"/scenes/{self.scene.pk}/")
+        self.do(lambda page: page.locator("#flag-C").wait_for())
+        source = "document.getElementById('view').src"
+        self.until(f"{source}.endsWith('?small=1')")
+        self.until("window.Alpine && document.querySelector('#undo')")
+        before = self.do(lambda page: page.evaluate(source))
+        self.do(lambda page: page.focus("#flag-C"))
+        self.do(lambda page: page.keyboard.press("ArrowRight"))
+        self.until(f"{source} !== {before!r} && {source}.endsWith('?small=1')")
+        self.assertTrue(self.do(lambda page: page.evaluate("document.getElementById('painted').hidden")))
+        self.do(lambda page: [route.continue_() for route in held])
+        self.do(lambda page: page.unroute("**/light-*.bin"))
+        self.until("!document.getElementById('painted').hidden")
+
+    def test_without_a_painter_the_servers_whole_picture_comes(self):
+        self.open(f"/scenes/{self.scene.pk}/?painter=none")
+        self.until("!document.getElementById('view').src.includes('small')")
+
     def test_a_page_is_not_shown_stale_on_back(self):
         answer = self.client.get(f"/scenes/{self.scene.pk}/")
         self.assertEqual(answer["Cache-Control"], "no-store")

@@ -7,6 +7,7 @@ import uuid
 from io import StringIO
 from unittest import mock
 
+import numpy as np
 from django.core.management import call_command
 from django.db import connection
 from PIL import Image
@@ -16,6 +17,7 @@ from dimgrey.pictures import store
 from dimgrey.pictures.actions import keep_picture, keeping, sweep
 from dimgrey.pictures.decoded import Decoded
 from dimgrey.pictures.models import Picture, pictures_path
+from dimgrey.pictures.views import _halved
 from dimgrey.scenes import actions
 from dimgrey.scenes.situation import Situation
 from dimgrey.site.warm import warm
@@ -150,3 +152,42 @@ class SmallViews(PageTest):
             self.assertEqual(len(list(scene.picture.path.glob("small-*.jpg"))), 1)
             shutil.rmtree(scene.picture.path)
             warm()
+
+
+class OnTheWay(PageTest):
+    """What a slow line is spared: pages are compressed, maps come in pieces."""
+
+    def test_a_map_comes_in_pieces_that_make_the_whole(self):
+        address = f"/pictures/{scene_with_light(self.person).picture.folder}/light-1000.bin"
+        whole = self.client.get(address)
+        self.assertEqual((whole.status_code, whole["Accept-Ranges"]), (200, "bytes"))
+        size, found = len(whole.content), b""
+        for start in range(0, size, 100):
+            piece = self.client.get(address, headers={"Range": f"bytes={start}-{start + 99}"})
+            self.assertEqual(piece.status_code, 206)
+            end = min(start + 99, size - 1)
+            self.assertEqual(piece["Content-Range"], f"bytes {start}-{end}/{size}")
+            found += piece.content
+        self.assertEqual(found, whole.content)
+        rest = self.client.get(address, headers={"Range": "bytes=10-"})
+        self.assertEqual(rest.content, whole.content[10:])
+
+    def test_a_piece_beyond_the_end_is_refused_and_what_is_no_range_is_the_whole(self):
+        address = f"/pictures/{scene_with_light(self.person).picture.folder}/light-1000.bin"
+        size = len(self.client.get(address).content)
+        beyond = self.client.get(address, headers={"Range": f"bytes={size}-{size + 5}"})
+        self.assertEqual((beyond.status_code, beyond["Content-Range"]), (416, f"bytes */{size}"))
+        for range_ in ("bytes=-5", "lines=1-2", "bytes=5-2x"):
+            self.assertEqual(self.client.get(address, headers={"Range": range_}).status_code, 200)
+
+    def test_pages_are_compressed_and_pictures_are_not(self):
+        scene = scene_with_light(self.person)
+        page = self.client.get(f"/scenes/{scene.pk}/", headers={"Accept-Encoding": "gzip"})
+        self.assertEqual(page["Content-Encoding"], "gzip")
+        self.assertLess(len(page.content), 16000)
+        picture = self.client.get(Situation(scene).grey, headers={"Accept-Encoding": "gzip"})
+        self.assertNotIn("Content-Encoding", picture)
+
+    def test_a_thin_picture_has_a_small_view_too(self):
+        self.assertEqual(_halved(np.zeros((1, 9), np.uint8)).shape, (1, 9))
+        self.assertEqual(_halved(np.array([[0, 100, 7], [100, 200, 7]], np.uint8)).tolist(), [[100]])

@@ -19,11 +19,43 @@ async function inflated(bytes) {
 
 const unwrapped = (text) => inflated(Uint8Array.from(atob(text), (c) => c.charCodeAt(0)));
 
+// A map comes in pieces, small ones while the line is slow, and none is asked for while somebody waits for something
+// else.
+const FIRST_PIECE = 32 * 1024,
+  QUICK_MS = 400,
+  PAUSE_MS = 60;
+let waiting = 0;
+
+// The line belongs to what was asked for by hand until that is there.
+export async function first(work) {
+  waiting++;
+  try {
+    return await work();
+  } finally {
+    waiting--;
+  }
+}
+
+async function fetchPieces(url) {
+  const pieces = [];
+  for (let from = 0, size = FIRST_PIECE, whole = Infinity; from < whole; ) {
+    while (waiting) await new Promise((done) => setTimeout(done, PAUSE_MS));
+    const start = performance.now(),
+      answer = await fetch(url, { headers: { Range: `bytes=${from}-${from + size - 1}` } });
+    if (!answer.ok) throw new Error(`map ${answer.status}`);
+    const piece = new Uint8Array(await answer.arrayBuffer());
+    pieces.push(piece);
+    if (answer.status === 200) break; // the whole of it, from a cache or a server that knows no pieces
+    whole = Number(answer.headers.get("Content-Range").split("/")[1]);
+    from += piece.length;
+    if (performance.now() - start < QUICK_MS) size *= 2;
+  }
+  return new Blob(pieces).arrayBuffer();
+}
+
 // A packed map: a head of version, width and height, then planes of differences.
 async function fetchMap(url) {
-  const answer = await fetch(url);
-  if (!answer.ok) throw new Error(`map ${answer.status}`);
-  const data = await answer.arrayBuffer(),
+  const data = await fetchPieces(url),
     [, width, height] = new Uint16Array(data, 0, 3);
   const flat = await inflated(data.slice(6)),
     size = width * height,

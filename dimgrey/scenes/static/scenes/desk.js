@@ -1,4 +1,5 @@
 // The desk's parts: acts go to the server one after another, and its fragments come back to their places.
+import { first } from "../pictures/painter.js";
 import { stage } from "./stage.js";
 import { rail } from "./rail.js";
 import { lasso } from "./lasso.js";
@@ -45,7 +46,7 @@ const rest = () => {
 async function send(verb, values) {
   wait();
   try {
-    await post(verb, values);
+    await first(() => post(verb, values));
   } finally {
     rest();
   }

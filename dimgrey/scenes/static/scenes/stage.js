@@ -1,6 +1,6 @@
 import { loupe } from "./loupe.js";
 import { isView, partOf } from "../pictures/painted.js";
-import { Painter, mapOf } from "../pictures/painter.js";
+import { Painter, first, mapOf } from "../pictures/painter.js";
 
 // The stage: the sighting ring follows the pointer, the server says what it reads, a click pins the tone.
 export function stage(desk, openTone) {
@@ -178,6 +178,8 @@ export function stage(desk, openTone) {
   // pictures do.
   let canvas = document.getElementById("painted");
   const forced = new URLSearchParams(location.search).get("painter");
+  // While the picture's light is on its way, small pictures of the server are enough, and there sooner.
+  let expecting = Boolean(desk.data().light) && forced !== "none";
   let painter = null,
     light = null,
     painted = null,
@@ -250,7 +252,10 @@ export function stage(desk, openTone) {
   });
 
   async function begin() {
-    if (!desk.data().light || forced === "none") return;
+    if (!expecting) {
+      render(shown);
+      return;
+    }
     const side = frame.getBoundingClientRect().width * devicePixelRatio > 1000 ? 1600 : 1000;
     try {
       await mapOf(desk.data().light.replace("SIDE", side));
@@ -259,10 +264,11 @@ export function stage(desk, openTone) {
         canvas = next;
         canvas.dataset.kind = "plain";
       });
-      render(shown);
     } catch {
       painter = null;
     }
+    expecting = false;
+    render(shown);
   }
   if (view.complete) setTimeout(begin, 0);
   else view.addEventListener("load", begin, { once: true });
@@ -285,16 +291,23 @@ export function stage(desk, openTone) {
       if (image === other) tellShown(frame.dataset.shown, address);
       done();
     };
-    if (new URL(address, location.href).href === image.src) {
+    const source = new URL(expecting && isView(address) ? `${address}?small=1` : address, location.href).href;
+    if (source === image.src) {
       told();
       return;
     }
     const next = new Image();
-    next.onload = () => {
+    first(
+      () =>
+        new Promise((done) => {
+          next.onload = next.onerror = done;
+          next.src = source;
+        }),
+    ).then(() => {
+      if (!next.naturalWidth) return;
       image.src = next.src;
       told();
-    };
-    next.src = address;
+    });
   }
 
   function show(name) {
