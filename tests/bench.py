@@ -144,7 +144,7 @@ def bench_view(site, scene):
     from dimgrey.pictures.addresses import _chain_words
 
     page = site.get(f"/scenes/{scene.pk}/").decode()
-    start, key = re.search(r'src="(/pictures/[^"]+/grey-)([^"]+)\.jpg"', page).groups()
+    start, key = re.search(r'src="(/pictures/[^"]+/grey-)([^"]+)\.jpg', page).groups()
     grey = np.asarray(Image.open(io.BytesIO(site.get(f"{start}{key}.jpg"))))
     floor = lambda: jpeg_of(grey)
     numbers = key.split("_")
@@ -281,7 +281,7 @@ def main():
         scenes = [demo_scene(linear) for _ in range(9)]
         for each in scenes:
             html = site.get(f"/scenes/{each.pk}/").decode()
-            site.get(re.search(r'src="(/pictures/[^"]+/grey-[^"]+)"', html)[1])
+            site.get(re.search(r'src="(/pictures/[^"]+/grey-[^"?]+)', html)[1])
         resident = memory_mb(site.server.pid)
         site.server.terminate()
         site.server.wait()

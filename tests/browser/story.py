@@ -1,6 +1,7 @@
 """A browser story: what a person does, in real Chromium, at desk or phone size, with a silent console and axe."""
 
 import contextlib
+import os
 import shutil
 import time
 from pathlib import Path
@@ -23,7 +24,7 @@ class Story(StaticLiveServerTestCase):
     """`self.do(lambda page: ...)` acts on the page; the database may be read and written in between."""
 
     host = "127.0.0.1"
-    glass = False
+    glass = bool(os.environ.get("DIMGREY_GLASS"))
     """Whether the browser has WebGL; without it the plain canvas paints."""
 
     def setUp(self):
@@ -138,8 +139,6 @@ class Story(StaticLiveServerTestCase):
 
     def shot(self, name):
         """Refresh a picture of the docs when DIMGREY_SHOTS is set."""
-        import os
-
         if os.environ.get("DIMGREY_SHOTS"):
             SHOTS.mkdir(parents=True, exist_ok=True)
             self.do(lambda page: page.screenshot(path=str(SHOTS / f"{name}.png")))

@@ -429,7 +429,7 @@ class GlassUnderTheHand(DeskStory):
         edge = lambda: Scene.objects.get().document.filters[0].edge
         was = edge()
         self.do(lambda page: page.keyboard.press("ArrowUp"))
-        self.until_kept(lambda: round(was - edge(), 3), 0.01)
+        self.until_kept(lambda: round(was - edge(), 3), 0.01, seconds=20)
         self.assert_accessible("graduated edge")
         self.assert_silent()
 

@@ -106,7 +106,7 @@ class SecondLook(Story):
         self.click("text=Begin")
         snapshots = sorted((ROOT / "demo" / "snapshots").glob("*.jpg"))
         self.do(lambda page: page.set_input_files("#files", snapshots))
-        self.wait("#progress-text", f"{len(snapshots)} added.")
+        self.until(f"document.getElementById('progress-text').textContent === '{len(snapshots)} added.'", seconds=60)
         for key in ("p", "1", "ArrowRight", "p", "4", "ArrowRight", "w", "ArrowRight", "p", "ArrowRight", "l", "6"):
             self.do(lambda page, key=key: page.keyboard.press(key))
         self.wait("#common", "prints")

@@ -256,7 +256,7 @@ class OnTheDemo(Story):
         scene = self.scene("Drying yard, noon")
         for surround, mode in (("dark", "plain"), ("light", "plain"), ("middle", "sun"), ("middle", "night")):
             set_look(self.person, surround=surround, mode=mode)
-            for size in (DESK, PHONE):
+            for size in (DESK, PHONE, (844, 390), (320, 640)):
                 with self.subTest(surround=surround, mode=mode, size=size):
                     self.open(f"/scenes/{scene.pk}/", size)
                     self.assert_accessible(f"{surround} {mode}")
