@@ -3,6 +3,8 @@
 Use: script/bench. Prints one line per budget of the design; exits 1 when one is missed.
 """
 
+import atexit
+import gzip
 import http.client
 import io
 import itertools
@@ -238,8 +240,10 @@ def page_weight(site, scene):
     site.connection.request("GET", f"/scenes/{scene.pk}/", headers={"Cookie": site.cookie, "Accept-Encoding": "gzip"})
     response = site.connection.getresponse()
     page = response.read()
-    names = set(re.findall(r'(?:src|href)="(/static/[^"]+)"', page.decode()))
-    names |= {f"/static/scenes/{module}.js" for module in ("stage", "rail", "pad", "timer")}
+    names = set(re.findall(r'(?:src|href)="(/static/[^"]+)"', gzip.decompress(page).decode()))
+    modules = ("stage", "rail", "pad", "timer", "live", "pins", "loupe", "lasso", "glass")
+    names |= {f"/static/scenes/{module}.js" for module in modules}
+    names |= {f"/static/pictures/{module}.js" for module in ("painter", "painted")}
     css = (Path(settings.STATIC_ROOT) / "site" / "base.css").read_text()
     names |= {"/static/" + posixpath.normpath(f"site/{n}") for n in re.findall(r'url\("(\.\./[^"]+)"\)', css)}
     total = 0
@@ -266,6 +270,7 @@ def main():
     with tempfile.TemporaryDirectory() as folder:
         os.environ["DIMGREY_DATA"] = folder
         site = Site()
+        atexit.register(site.server.terminate)  # a measure that fails leaves no server behind
         linear = demo_light()
         scene = demo_scene(linear)
         chain, exposure = bench_view(site, scene)
