@@ -49,7 +49,7 @@ class CameraForm(PlainForm):
 
     shutter = CoreField(parse_time, label="Shutter", widget=text_input(maxlength=12))
     aperture = CoreField(parse_aperture, label="Aperture", widget=text_input(maxlength=12))
-    iso = CoreField(parse_speed, label="ISO", widget=text_input(maxlength=8))
+    iso = CoreField(parse_speed, label="ISO", widget=text_input(maxlength=8, inputmode="numeric"))
     polarizer = forms.FloatField(
         required=False,
         min_value=0,
