@@ -1,8 +1,19 @@
 """The edge of setups: sliders, names, files."""
 
+import math
+
 from django import forms
 
-from dimgrey.core.camera.setups import EFFECTS, FILES, ONE_SIDED, setup
+from dimgrey.core.camera.setups import (
+    EFFECTS,
+    FILES,
+    ONE_SIDED,
+    SLOPE_AT_END,
+    SURFACE_EFFECTS,
+    TONE_EFFECTS,
+    name_of,
+    setup,
+)
 from dimgrey.core.colour.chain import CHANNEL_MIXES
 from dimgrey.core.errors import CoreError
 from dimgrey.web.forms import PlainForm, choices
@@ -20,14 +31,38 @@ class Slider(forms.NumberInput):
     input_type = "range"
 
 
+def _at_end(effect):
+    """What a slider's end means, in per cent: of the slope for the curve, of its own scale for the surface."""
+    return round(100 * SLOPE_AT_END) if effect in TONE_EFFECTS else 100
+
+
+def said(effect, value):
+    """A slider's value, -100..+100, as it stands beside it: the change in per cent; "" for what is no number."""
+    try:
+        # Halves go up, as the page's own rounding has it while the slider moves.
+        percent = math.floor(float(value or 0) * _at_end(effect) / SLIDER_STEPS + 0.5)
+    except (ValueError, OverflowError):
+        return ""
+    sign = "" if not percent else "−" if percent < 0 else "" if effect in ONE_SIDED else "+"
+    return f"{sign}{abs(percent)} %"
+
+
 def _slider(effect, words):
     low = 0 if effect in ONE_SIDED else -SLIDER_STEPS
-    attrs = {"min": low, "max": SLIDER_STEPS, "step": 5, "aria-label": f"{effect}: {words}", "class": "slide"}
+    called = name_of(effect)
+    attrs = {
+        "min": low,
+        "max": SLIDER_STEPS,
+        "step": 5,
+        "aria-label": f"{called}: {words}",
+        "class": "slide",
+        "data-at-end": _at_end(effect),
+    }
     return forms.FloatField(
         required=False,
-        label=effect.capitalize(),
+        label=called.capitalize(),
         widget=Slider(attrs),
-        error_messages={"invalid": f"{effect.capitalize()} is a number."},
+        error_messages={"invalid": f"{called.capitalize()} is a number."},
     )
 
 
@@ -74,10 +109,18 @@ class SetupForm(PlainForm):
             **{slider_name(effect): round(made.effect(effect) * SLIDER_STEPS) for effect in EFFECTS},
         }
 
+    def _sliders(self, effects):
+        """(bound field, what it does, its value in words) of each effect."""
+        fields = [(effect, self[slider_name(effect)]) for effect in effects]
+        return [(field, EFFECTS[effect], said(effect, field.value())) for effect, field in fields]
+
     @property
-    def sliders(self):
-        """(bound field, words) of each effect."""
-        return [(self[slider_name(effect)], words) for effect, words in EFFECTS.items()]
+    def curve(self):
+        return self._sliders(TONE_EFFECTS)
+
+    @property
+    def surface(self):
+        return self._sliders(SURFACE_EFFECTS)
 
     def made(self, usual_name=""):
         """The core's Setup. Raises CoreError for what is not a setup. usual_name: for one without a name."""

@@ -17,7 +17,7 @@ from dimgrey.core.picture.tonemap import ToneMap
 from dimgrey.kit import setups
 from dimgrey.kit.queries import cameras_of, setup_of, setups_of
 from dimgrey.means.preview import look_of, preview_of
-from dimgrey.means.setup_forms import AskForm, SetupFileForm, SetupForm
+from dimgrey.means.setup_forms import SLIDER_STEPS, AskForm, SetupFileForm, SetupForm, said
 from dimgrey.people.owned import of_mine
 from dimgrey.scenes.queries import scenes_of
 from dimgrey.scenes.situation import Situation
@@ -142,8 +142,23 @@ def menu_card(request, row):
     """The setup in the order of its camera's menus, to print."""
     made, camera = row.setup, row.camera
     carried = core.carry(made, camera.controls, most_protection=_protection(camera)) if camera else None
-    context = {"row": row, "made": made, "carried": carried, "words": core.FILE_WORDS[made.file], "page": "setups"}
+    context = {
+        "row": row,
+        "made": made,
+        "carried": carried,
+        "effects": _effects(made),
+        "words": core.FILE_WORDS[made.file],
+        "page": "setups",
+    }
     return render(request, "means/menu_card.html", context)
+
+
+def _effects(made):
+    """(name, change in words) of each effect that a setup has, for a card without a camera's menu."""
+    return [
+        (core.name_of(effect).capitalize(), said(effect, SLIDER_STEPS * value))
+        for effect, value in made.effects.items()
+    ]
 
 
 @require_GET

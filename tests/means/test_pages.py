@@ -2,6 +2,7 @@
 
 import io
 import json
+import re
 import zipfile
 
 import numpy as np
@@ -117,6 +118,21 @@ class Setups(PageTest):
         self.assertContains(answer, "There is a setup “Lime wall” already.", status_code=422)
         answer = self.client.post("/setups/new", {"name": "X", "contrast": "500"})
         self.assertContains(answer, "Contrast runs from -1 to +1 (got 5).", status_code=422)
+
+    def test_sliders_stand_in_the_groups_of_a_setup_and_say_what_they_change(self):
+        page = self.client.get(f"/setups/{self.row.pk}/").content.decode()
+        places = [
+            page.index(part)
+            for part in ("What is recorded", "How colours become grey", "The curve", "Shadows", "The surface", "Toning")
+        ]
+        self.assertEqual(places, sorted(places))
+        # Half of the slope's 35 % is 17.5: halves go up, also below 0.
+        self.assertEqual(re.findall(r"<output>(.*?)</output>", page)[:2], ["+18 %", "−17 %"])
+        self.client.post("/setups/new", {"name": "Grainy", "grain": "40", "clarity": "-30"})
+        row = KeptSetup.objects.get(name="Grainy")
+        card = self.client.get(f"/setups/{row.pk}/menu").content.decode()
+        self.assertRegex(card, r"Local contrast</td>\s*<td>−30 %")
+        self.assertRegex(card, r"Grain</td>\s*<td>40 %")
 
     def test_the_picture_and_the_curve_answer(self):
         scene = scene_with_light(self.person)

@@ -23,15 +23,37 @@ EFFECTS = {
     "noise reduction": "smoothing; costs fine texture",
     "toning": "tint of the in-camera file, cold to warm",
 }
+"""Effects by the name that files keep, with what each does."""
+NAMES = {"clarity": "local contrast"}
+"""What people call an effect, where files keep another name."""
 ONE_SIDED = frozenset({"grain", "grain size"})
 """Effects that run from 0 to +1."""
 TONE_EFFECTS = ("contrast", "highlights", "shadows")
+SURFACE_EFFECTS = tuple(effect for effect in EFFECTS if effect not in TONE_EFFECTS)
 FILES = ("both", "raw", "in-camera")
 FILE_WORDS = {
     "both": "The in-camera file shows the plan at once; the raw file keeps colour and room.",
     "raw": "Nothing is baked in; the grey is made later.",
     "in-camera": "What is set here is baked in for good, and cannot be taken out again.",
 }
+
+
+def name_of(effect):
+    """What people call an effect.
+
+    >>> name_of("clarity"), name_of("grain")
+    ('local contrast', 'grain')
+    """
+    return NAMES.get(effect, effect)
+
+
+def effect_named(name):
+    """The effect of a name, people's or files'. A name of none comes back as it is.
+
+    >>> effect_named("local contrast")
+    'clarity'
+    """
+    return next((effect for effect, called in NAMES.items() if called == name), name)
 
 
 @dataclass(frozen=True)
@@ -55,6 +77,10 @@ class Setup:
         return tuple(self.effect(name) for name in TONE_EFFECTS)
 
 
+def _known():
+    return ", ".join(name_of(effect) for effect in EFFECTS)
+
+
 def setup(name, effects=None, filter="none", protection_stops=0.0, file="both", notes="", tags=()):
     """A checked Setup. Raises OutOfRange for an effect beyond its scale, CoreError for an unknown one.
 
@@ -64,12 +90,14 @@ def setup(name, effects=None, filter="none", protection_stops=0.0, file="both", 
     for effect, value in (effects or {}).items():
         if effect not in EFFECTS:
             raise CoreError(
-                f"There is no effect “{effect}”. Known: {', '.join(EFFECTS)}.", parameter=effect, code="effect-unknown"
+                f"There is no effect “{effect}”. Known: {_known()}.", parameter=effect, code="effect-unknown"
             )
         low = 0.0 if effect in ONE_SIDED else -1.0
         if not low <= value <= 1.0:
             raise OutOfRange(
-                f"{effect.capitalize()} runs from {low:g} to +1 (got {value:g}).", parameter=effect, code="effect-range"
+                f"{name_of(effect).capitalize()} runs from {low:g} to +1 (got {value:g}).",
+                parameter=effect,
+                code="effect-range",
             )
         if abs(value) > 1e-6:
             kept[effect] = round(float(value), 4)
@@ -100,7 +128,7 @@ def what_changed(before, after):
     for effect in EFFECTS:
         a, b = before.effect(effect), after.effect(effect)
         if abs(a - b) > 1e-6:
-            said.append(f"{effect} {a:+.2f} → {b:+.2f}")
+            said.append(f"{name_of(effect)} {a:+.2f} → {b:+.2f}")
     for name, title in (("name", "name"), ("filter", "filter"), ("protection_stops", "protection"), ("file", "file")):
         a, b = getattr(before, name), getattr(after, name)
         if a != b:
@@ -176,13 +204,21 @@ def parse_controls(text):
             )
         number = lambda key, default="1", match=match: float((match[key] or default).replace("−", "-"))
         controls.append(
-            control(match["name"].strip(), match["effect"].strip(), number("low"), number("high"), number("step"))
+            control(
+                match["name"].strip(),
+                effect_named(match["effect"].strip()),
+                number("low"),
+                number("high"),
+                number("step"),
+            )
         )
     effects = [each.effect for each in controls]
     twice = next((effect for effect in effects if effects.count(effect) > 1), None)
     if twice:
         raise CoreError(
-            f"Two controls have the effect {twice}. Name each effect once.", parameter="controls", code="control-twice"
+            f"Two controls have the effect {name_of(twice)}. Name each effect once.",
+            parameter="controls",
+            code="control-twice",
         )
     return tuple(controls)
 
@@ -191,7 +227,7 @@ def control(name, effect, low, high, step):
     """A checked Control. effect: what it moves. low, high, step: of its scale in the camera's own numbers."""
     if effect not in EFFECTS:
         raise CoreError(
-            f"{name}: there is no effect “{effect}”. Known: {', '.join(EFFECTS)}.",
+            f"{name}: there is no effect “{effect}”. Known: {_known()}.",
             parameter="controls",
             code="effect-unknown",
         )
@@ -206,7 +242,7 @@ def control(name, effect, low, high, step):
 
 def format_controls(controls):
     """The lines that `parse_controls` reads."""
-    return "\n".join(f"{c.name}: {c.effect} {c.low:g}..{c.high:g} step {c.step:g}" for c in controls)
+    return "\n".join(f"{c.name}: {name_of(c.effect)} {c.low:g}..{c.high:g} step {c.step:g}" for c in controls)
 
 
 @dataclass(frozen=True)
@@ -236,7 +272,9 @@ def carry(wanted, controls, filters=tuple(CHANNEL_MIXES), most_protection=0.0):
         menu.append((each, value, wanted.effect(each.effect) - there))
     for effect, value in wanted.effects.items():
         if effect not in have and abs(value) > 1e-6:
-            cannot.append(f"{effect.capitalize()} {value:+.2f} cannot be carried: this camera has no such control.")
+            cannot.append(
+                f"{name_of(effect).capitalize()} {value:+.2f} cannot be carried: this camera has no such control."
+            )
     chosen = wanted.filter
     if chosen not in filters:
         cannot.append(f"The {chosen} filter cannot be carried: this camera has {', '.join(filters)}.")

@@ -103,6 +103,21 @@ class Scales(SimpleTestCase):
                 setups.control("a", "grain", low, high, step)
 
 
+class Names(SimpleTestCase):
+    def test_an_effect_is_called_as_people_call_it_and_kept_as_files_name_it(self):
+        for line in ("Bite: local contrast -6..6 step 1", "Bite: clarity -6..6 step 1"):
+            (control,) = setups.parse_controls(line)
+            self.assertEqual(control.effect, "clarity")
+            self.assertEqual(setups.format_controls((control,)), "Bite: local contrast -6..6 step 1")
+        self.assertEqual(
+            {setups.effect_named(setups.name_of(effect)) for effect in setups.EFFECTS}, set(setups.EFFECTS)
+        )
+        with self.assertRaisesMessage(CoreError, "Local contrast runs from -1 to +1"):
+            setups.setup("a", {"clarity": 2})
+        changed = setups.what_changed(setups.setup("a"), setups.setup("a", {"clarity": 0.5}))
+        self.assertEqual(changed, "local contrast +0.00 → +0.50")
+
+
 class CarryingOver(SimpleTestCase):
     def test_the_same_effect_at_the_nearest_step(self):
         wanted = setups.setup("a", {"contrast": 0.6, "highlights": -0.5, "clarity": 0.4}, "orange", 2)
@@ -114,7 +129,7 @@ class CarryingOver(SimpleTestCase):
         self.assertAlmostEqual(found.setup.effects["contrast"], 0.5)
         said = " ".join(found.cannot)
         for part in (
-            "Clarity +0.40 cannot be carried",
+            "Local contrast +0.40 cannot be carried",
             "The orange filter cannot be carried",
             "protection of 2 stops becomes 1",
         ):

@@ -5,6 +5,13 @@ import { tablesFrom } from "../pictures/painter.js";
 
 const RESTS_MS = 250;
 
+// A slider's change as the page first said it: +7 %, of the slope or of the effect's own scale.
+function percent(range) {
+  const value = Math.round((range.value * range.dataset.atEnd) / 100),
+    sign = value < 0 ? "−" : value > 0 && Number(range.min) < 0 ? "+" : "";
+  return `${sign}${Math.abs(value)} %`;
+}
+
 document.addEventListener("alpine:init", () => {
   window.Alpine.data("setup", () => ({
     waiting: false,
@@ -22,7 +29,7 @@ document.addEventListener("alpine:init", () => {
     ask() {
       const form = this.$root;
       for (const range of form.querySelectorAll("input[type=range]"))
-        range.parentElement.querySelector("output").textContent = range.value;
+        range.parentElement.querySelector("output").textContent = percent(range);
       if (!form.elements.scene) return;
       this.look();
       clearTimeout(this.resting);
