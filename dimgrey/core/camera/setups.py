@@ -240,9 +240,9 @@ def control(name, effect, low, high, step):
     return Control(name, effect, low, high, step)
 
 
-def format_controls(controls):
-    """The lines that `parse_controls` reads."""
-    return "\n".join(f"{c.name}: {name_of(c.effect)} {c.low:g}..{c.high:g} step {c.step:g}" for c in controls)
+def format_controls(controls, called=str):
+    """The lines that `parse_controls` reads. called: effect -> its name; name_of for people, as it is for files."""
+    return "\n".join(f"{c.name}: {called(c.effect)} {c.low:g}..{c.high:g} step {c.step:g}" for c in controls)
 
 
 @dataclass(frozen=True)

@@ -5,6 +5,7 @@ Each reader takes text as people write it or the rows that were kept, and raises
 
 import re
 
+from dimgrey.core.camera.setups import format_controls, name_of, parse_controls
 from dimgrey.core.errors import CoreError
 from dimgrey.core.measure.notation import parse_stops
 from dimgrey.core.planning.media import limits_at
@@ -107,6 +108,8 @@ def written(form, value):
         return ", ".join(f"{iso:g}: {head:g}/{foot:g}" for iso, head, foot in value)
     if form == "spectrum":
         return "\n".join(f"{nm:g}, {t:g}" for nm, t in value)
+    if form == "controls":
+        return format_controls(parse_controls(value), name_of)
     if form == "development":
         return ", ".join(_written_step(row) for row in value)
     return f"{value:g}" if isinstance(value, float) else str(value)

@@ -108,7 +108,9 @@ class Names(SimpleTestCase):
         for line in ("Bite: local contrast -6..6 step 1", "Bite: clarity -6..6 step 1"):
             (control,) = setups.parse_controls(line)
             self.assertEqual(control.effect, "clarity")
-            self.assertEqual(setups.format_controls((control,)), "Bite: local contrast -6..6 step 1")
+            self.assertEqual(setups.format_controls((control,)), "Bite: clarity -6..6 step 1")
+            said = setups.format_controls((control,), setups.name_of)
+            self.assertEqual(said, "Bite: local contrast -6..6 step 1")
         self.assertEqual(
             {setups.effect_named(setups.name_of(effect)) for effect in setups.EFFECTS}, set(setups.EFFECTS)
         )
