@@ -1,7 +1,5 @@
 """The edge of setups: sliders, names, files."""
 
-import math
-
 from django import forms
 
 from dimgrey.core.camera.setups import (
@@ -31,20 +29,15 @@ class Slider(forms.NumberInput):
     input_type = "range"
 
 
-def _at_end(effect):
-    """What a slider's end means, in per cent: of the slope for the curve, of its own scale for the surface."""
-    return round(100 * SLOPE_AT_END) if effect in TONE_EFFECTS else 100
+def said(value):
+    """A slider's value, -100..+100, as it stands beside it, on the common scale that advice, history and files use.
 
-
-def said(effect, value):
-    """A slider's value, -100..+100, as it stands beside it: the change in per cent; "" for what is no number."""
+    "" for what is no number.
+    """
     try:
-        # Halves go up, as the page's own rounding has it while the slider moves.
-        percent = math.floor(float(value or 0) * _at_end(effect) / SLIDER_STEPS + 0.5)
-    except (ValueError, OverflowError):
+        return f"{float(value or 0) / SLIDER_STEPS:+.2f}".replace("-", "−").replace("+0.00", "0.00")
+    except ValueError:
         return ""
-    sign = "" if not percent else "−" if percent < 0 else "" if effect in ONE_SIDED else "+"
-    return f"{sign}{abs(percent)} %"
 
 
 def _slider(effect, words):
@@ -56,7 +49,6 @@ def _slider(effect, words):
         "step": 5,
         "aria-label": f"{called}: {words}",
         "class": "slide",
-        "data-at-end": _at_end(effect),
     }
     return forms.FloatField(
         required=False,
@@ -112,7 +104,12 @@ class SetupForm(PlainForm):
     def _sliders(self, effects):
         """(bound field, what it does, its value in words) of each effect."""
         fields = [(effect, self[slider_name(effect)]) for effect in effects]
-        return [(field, EFFECTS[effect], said(effect, field.value())) for effect, field in fields]
+        return [(field, EFFECTS[effect], said(field.value())) for effect, field in fields]
+
+    @property
+    def slope_percent(self):
+        """What an end of the curve's sliders does to the slope, per cent."""
+        return round(100 * SLOPE_AT_END)
 
     @property
     def curve(self):

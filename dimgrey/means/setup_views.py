@@ -155,10 +155,7 @@ def menu_card(request, row):
 
 def _effects(made):
     """(name, change in words) of each effect that a setup has, for a card without a camera's menu."""
-    return [
-        (core.name_of(effect).capitalize(), said(effect, SLIDER_STEPS * value))
-        for effect, value in made.effects.items()
-    ]
+    return [(core.name_of(effect).capitalize(), said(SLIDER_STEPS * value)) for effect, value in made.effects.items()]
 
 
 @require_GET

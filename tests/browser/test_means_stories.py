@@ -48,7 +48,7 @@ class Means(Story):
         for _ in range(4):
             self.do(lambda page: page.keyboard.press("ArrowLeft"))
         self.until(f"document.querySelector('#preview .line').getAttribute('d') !== {curve!r}")
-        self.assertEqual(self.text(".slider:has([name=highlights]) output"), "−24 %")
+        self.assertEqual(self.text(".slider:has([name=highlights]) output"), "−0.70")
         self.until(f"document.querySelector('#preview img').src.indexOf({before!r}) < 0")
         self.until("!document.querySelector('#preview canvas.painted').hidden")
         self.shot("setup")

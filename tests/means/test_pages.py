@@ -126,13 +126,13 @@ class Setups(PageTest):
             for part in ("What is recorded", "How colours become grey", "The curve", "Shadows", "The surface", "Toning")
         ]
         self.assertEqual(places, sorted(places))
-        # Half of the slope's 35 % is 17.5: halves go up, also below 0.
-        self.assertEqual(re.findall(r"<output>(.*?)</output>", page)[:2], ["+18 %", "−17 %"])
+        # In the words of history and carrying over, so that one thing has one figure on the page.
+        self.assertEqual(re.findall(r"<output>(.*?)</output>", page)[:2], ["+0.50", "−0.50"])
         self.client.post("/setups/new", {"name": "Grainy", "grain": "40", "clarity": "-30"})
         row = KeptSetup.objects.get(name="Grainy")
         card = self.client.get(f"/setups/{row.pk}/menu").content.decode()
-        self.assertRegex(card, r"Local contrast</td>\s*<td>−30 %")
-        self.assertRegex(card, r"Grain</td>\s*<td>40 %")
+        self.assertRegex(card, r"Local contrast</td>\s*<td>−0.30")
+        self.assertRegex(card, r"Grain</td>\s*<td>\+0.40")
 
     def test_the_picture_and_the_curve_answer(self):
         scene = scene_with_light(self.person)

@@ -5,11 +5,10 @@ import { tablesFrom } from "../pictures/painter.js";
 
 const RESTS_MS = 250;
 
-// A slider's change as the page first said it: +7 %, of the slope or of the effect's own scale.
-function percent(range) {
-  const value = Math.round((range.value * range.dataset.atEnd) / 100),
-    sign = value < 0 ? "−" : value > 0 && Number(range.min) < 0 ? "+" : "";
-  return `${sign}${Math.abs(value)} %`;
+// A slider's value as the page first said it, on the scale of -1 to +1.
+function onScale(value) {
+  const sign = value < 0 ? "−" : value > 0 ? "+" : "";
+  return sign + (Math.abs(value) / 100).toFixed(2);
 }
 
 document.addEventListener("alpine:init", () => {
@@ -29,7 +28,7 @@ document.addEventListener("alpine:init", () => {
     ask() {
       const form = this.$root;
       for (const range of form.querySelectorAll("input[type=range]"))
-        range.parentElement.querySelector("output").textContent = percent(range);
+        range.parentElement.querySelector("output").textContent = onScale(Number(range.value));
       if (!form.elements.scene) return;
       this.look();
       clearTimeout(this.resting);
