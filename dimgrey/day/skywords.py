@@ -2,7 +2,7 @@
 
 import numpy as np
 
-from dimgrey.core.sky.daylight import card_light
+from dimgrey.core.sky.cardlight import card_light
 from dimgrey.core.sky.horizon import POLARIZER_LEVELS, deepest_azimuth_deg, strongest_polarizer
 from dimgrey.core.sky.light import compass_point, shadow_length
 from dimgrey.light.sky import shadow_words

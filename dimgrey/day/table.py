@@ -8,6 +8,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from dimgrey.core.sky import moon
+from dimgrey.core.sky.cardlight import card_light
 from dimgrey.core.sky.clock import (
     as_day,
     day_bounds,
@@ -18,7 +19,6 @@ from dimgrey.core.sky.clock import (
     require_day,
     zone_named,
 )
-from dimgrey.core.sky.daylight import card_light
 from dimgrey.core.sky.light import BACK_BELOW_DEG, FRONT_FROM_DEG, Sample, turn_deg, windows
 from dimgrey.core.sky.sun import LOW_SUN_DEG, RISE_DEG, stretches, sun_day
 from dimgrey.core.sky.terrain import terrain_deg

@@ -9,7 +9,7 @@ from django.utils import timezone
 from dimgrey.core.camera.calibration import card_lightness, chart_patches
 from dimgrey.core.camera.setups import Setup
 from dimgrey.core.colour.chain import CHANNEL_MIXES
-from dimgrey.core.colour.encoding import MIDDLE_GREY
+from dimgrey.core.colour.light import MIDDLE_GREY
 from dimgrey.core.errors import CoreError
 from dimgrey.core.picture.display import lightness
 from dimgrey.core.planning.prints import FILE_CURVE

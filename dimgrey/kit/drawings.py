@@ -4,8 +4,8 @@ import math
 
 import numpy as np
 
-from dimgrey.core.colour.filters import COLOURED, transmittance
-from dimgrey.core.colour.responses import response
+from dimgrey.core.colour.curves import response, transmittance
+from dimgrey.core.colour.filters import COLOURED
 from dimgrey.core.colour.spectra import WAVELENGTH_NM, illuminant
 from dimgrey.core.document.kit import OWN
 from dimgrey.core.measure.longexposure import corrected_seconds, reciprocity

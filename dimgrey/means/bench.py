@@ -8,6 +8,7 @@ from dimgrey.core.document.kituse import glass_of
 from dimgrey.core.document.meansedits import is_coloured
 from dimgrey.core.document.meansline import glass_names, mix_words
 from dimgrey.core.measure.stops import counted_stops, format_aperture, format_stops, format_time
+from dimgrey.core.picture.measures import balance
 from dimgrey.core.planning import separation
 from dimgrey.core.planning.advice import advice
 from dimgrey.core.planning.brief import Glass
@@ -107,15 +108,15 @@ def advice_for(situation):
         return ()
     wanted = situation.document.wanted
     words = " ".join([situation.title, situation.document.intent, wanted.subject, wanted.mood])
-    return advice(situation.plan, wanted.scale, _zones(situation), words)
+    return advice(situation.plan, wanted.scale, _balance(situation), words)
 
 
-def _zones(situation):
-    """Zones of the picture's pixels, or None without one."""
+def _balance(situation):
+    """measures.Balance of the picture, or None without one."""
     if situation.picture is None:
         return None
     try:
-        return situation.rendering.tone_map.zones(*measured_light(situation))
+        return balance(situation.rendering.tone_map.zones(*measured_light(situation)))
     except PictureGone:
         return None
 

@@ -19,8 +19,8 @@ from dimgrey.core.colour.spectra import WAVELENGTH_NM
 from dimgrey.core.document.model import MAX_FILTERS
 from dimgrey.core.errors import CoreError, Unreadable
 from dimgrey.core.picture.display import LOOKS
+from dimgrey.core.picture.outline import require_outline
 from dimgrey.core.picture.overhead import Overhead, Polarized
-from dimgrey.core.picture.skyarea import require_outline
 from dimgrey.core.picture.tonemap import ToneMap
 from dimgrey.core.planning.media import KINDS
 

@@ -4,7 +4,7 @@ import tempfile
 
 import numpy as np
 
-from dimgrey.core.colour.encoding import MIDDLE_GREY
+from dimgrey.core.colour.light import MIDDLE_GREY
 from dimgrey.core.measure.exposure import ev100_of_luminance
 from dimgrey.pictures.decoded import Decoded, check_size, sane, shrink
 from dimgrey.pictures.kinds import PictureError

@@ -4,7 +4,7 @@ import io
 
 import numpy as np
 
-from dimgrey.core.colour.encoding import MIDDLE_GREY
+from dimgrey.core.colour.light import MIDDLE_GREY
 from dimgrey.pictures.decoded import LONG_SIDE, Decoded, check_size, sane, shrink
 from dimgrey.pictures.exif import ShotData
 from dimgrey.pictures.kinds import ACCEPTED, PictureError

@@ -12,8 +12,8 @@ from pathlib import Path
 import numpy as np
 from PIL import Image
 
-from dimgrey.core.colour.chain import fine_gains, grey_of
 from dimgrey.core.colour.chromaticity import light_and_places
+from dimgrey.core.colour.greys import fine_gains, grey_of
 from dimgrey.core.errors import CoreError
 from dimgrey.core.picture import lightmap
 from dimgrey.core.picture.display import FIRST, LAST, colour_picture, grey_picture, toned

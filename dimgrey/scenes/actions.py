@@ -17,7 +17,7 @@ from dimgrey.core.document.model import Document
 from dimgrey.core.document.scale import light_scale, picture_reading, rescaled
 from dimgrey.core.document.tones import Reading
 from dimgrey.core.errors import CoreError
-from dimgrey.core.picture.skyarea import middle_of
+from dimgrey.core.picture.outline import middle_of
 from dimgrey.core.sky.daylight import daylight_ev100
 from dimgrey.light.sky import planned_sun_altitude
 from dimgrey.pictures.actions import keep_picture, keeping

@@ -2,9 +2,7 @@
 
 from dataclasses import dataclass
 
-import numpy as np
-
-from dimgrey.core.colour.chain import grey_of, mixed_chain, noise_gain_of
+from dimgrey.core.colour.chain import grey_of_colour, mixed_chain, noise_gain_of
 from dimgrey.core.colour.ownmix import HUE_NAMES, MOST_STOPS, PALE, curve_at, hold_of, hue_deg
 from dimgrey.core.measure.stops import format_stops
 from dimgrey.core.planning.separation import NOISE_LIMIT
@@ -34,16 +32,16 @@ def takes_own_mix(document):
 def mix_curve(situation):
     """MixCurve of a Situation."""
     medium = situation.brief.medium
-    hues = np.arange(0, 361, STEP_DEG)
-    stops = curve_at(medium.own_mix, hues)
+    hues = range(0, 361, STEP_DEG)
+    stops = [curve_at(medium.own_mix, hue) for hue in hues]
     coloured = {tone.name: tone.colour for tone in situation.brief.tones if tone.colour}
-    moves = {name: colour for name, colour in coloured.items() if float(hold_of(colour)) >= PALE}
+    moves = {name: colour for name, colour in coloured.items() if hold_of(colour) >= PALE}
     dots = []
     for name, colour in moves.items():
-        at = float(hue_deg(colour))
-        dots.append((round(at), round(_y(float(curve_at(medium.own_mix, [at])[0])), 1), situation.document.marks[name]))
+        at = hue_deg(colour)
+        dots.append((round(at), round(_y(curve_at(medium.own_mix, at)), 1), situation.document.marks[name]))
     return MixCurve(
-        path="M" + "L".join(f"{hue} {_y(value):.1f}" for hue, value in zip(hues.tolist(), stops.tolist(), strict=True)),
+        path="M" + "L".join(f"{hue} {_y(value):.1f}" for hue, value in zip(hues, stops, strict=True)),
         hues=tuple((hue, name) for hue, name in HUE_NAMES),
         dots=tuple(dots),
         pale=tuple(name for name in coloured if name not in moves),
@@ -66,8 +64,8 @@ def _cost_words(medium, colours):
     elif gain > 1.05:
         said.append(f"Noise ×{gain:.1f} where it lightens most")
     swapped = _swapped(colours, mixed, plain)
-    ring = curve_at(medium.own_mix, np.arange(0, 390, STEP_DEG))
-    steepest = float(np.abs(ring[5:] - ring[:-5]).max())
+    ring = [curve_at(medium.own_mix, hue) for hue in range(0, 390, STEP_DEG)]
+    steepest = max(abs(b - a) for a, b in zip(ring, ring[5:], strict=False))
     if swapped:
         said.append(f"{swapped} swap order: halos along the edge between them")
     elif steepest > STEEP_STOPS:
@@ -77,7 +75,7 @@ def _cost_words(medium, colours):
 
 def _swapped(colours, mixed, plain):
     """ "sky and brick", the first two tones whose order of greys the mix turns round, or ""."""
-    greys = {name: (float(grey_of(plain, c)), float(grey_of(mixed, c))) for name, c in colours.items()}
+    greys = {name: (grey_of_colour(plain, c), grey_of_colour(mixed, c)) for name, c in colours.items()}
     for a, (before_a, after_a) in greys.items():
         for b, (before_b, after_b) in greys.items():
             if before_a > 1.2 * before_b and after_b > 1.2 * after_a:

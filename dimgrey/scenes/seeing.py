@@ -6,6 +6,7 @@ import numpy as np
 
 from dimgrey.core.measure.stops import format_stops
 from dimgrey.core.picture import measures, twins
+from dimgrey.core.picture.parttwins import part_twins
 from dimgrey.core.picture.tonemap import Seen
 from dimgrey.core.planning import separation
 from dimgrey.pictures import store
@@ -146,7 +147,7 @@ def _middle(areas, pair):
 
 def _twin_line(number, areas, light, pair, at, tone_map, candidates):
     both = Seen(*(None if each is None else each[[pair.a, pair.b]] for each in light))
-    parting = separation.part_twins(both.linear, candidates, tone_map.kind, tone_map.stops, tone_map.slope, both.sky)
+    parting = part_twins(both.linear, candidates, tone_map.kind, tone_map.stops, tone_map.slope, both.sky)
     by = ", ".join(f"{name} (L* {apart:.0f} apart)" for name, apart in parting[:3])
     words = f"colours {pair.colour_difference:.0f} apart, greys {pair.lightness_difference:.0f}"
     path = path_of(twins.outline(areas, (pair.a,)) + twins.outline(areas, (pair.b,)))

@@ -10,8 +10,8 @@ from dimgrey.core.document.readtones import school_of
 from dimgrey.core.document.scale import light_scale
 from dimgrey.core.errors import NotPlaced
 from dimgrey.core.picture.crop import Crop
+from dimgrey.core.picture.outline import require_outline
 from dimgrey.core.picture.overhead import Overhead
-from dimgrey.core.picture.skyarea import require_outline
 from dimgrey.core.planning.plan import plan
 from dimgrey.core.planning.remedies import remedies
 from dimgrey.core.planning.schools import SCHOOLS

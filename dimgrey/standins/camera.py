@@ -14,8 +14,10 @@ from PIL import Image
 from PIL.Image import Exif
 
 from dimgrey.core.camera.setups import Setup
-from dimgrey.core.colour.chain import CHANNEL_MIXES, grey_of
-from dimgrey.core.colour.encoding import MIDDLE_GREY, grey8_of_lightness, luminance
+from dimgrey.core.colour.chain import CHANNEL_MIXES
+from dimgrey.core.colour.encoding import grey8_of_lightness, luminance
+from dimgrey.core.colour.greys import grey_of
+from dimgrey.core.colour.light import MIDDLE_GREY
 from dimgrey.core.measure.exposure import exposure_time_s
 from dimgrey.core.picture.display import lightness_through
 from dimgrey.core.picture.measures import lost_shares

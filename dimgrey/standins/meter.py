@@ -8,16 +8,9 @@ from typing import Protocol
 
 import numpy as np
 
-from dimgrey.core.measure.metering import (
-    LightScale,
-    SpotReading,
-    picture_hfov_deg,
-    pixel_at,
-    read_area,
-    read_spot,
-    spot_radius_px,
-)
+from dimgrey.core.measure.metering import LightScale, SpotReading, picture_hfov_deg, pixel_at, spot_radius_px
 from dimgrey.core.picture.skyarea import outlined
+from dimgrey.core.picture.spot import read_area, read_spot
 
 NAME = "simulated spot meter"
 

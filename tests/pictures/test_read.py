@@ -11,7 +11,8 @@ from django.test import SimpleTestCase
 from PIL import Image
 
 from dimgrey.core.colour.encoding import linear_of_srgb
-from dimgrey.core.measure.metering import LightScale, read_spot
+from dimgrey.core.measure.metering import LightScale
+from dimgrey.core.picture.spot import read_spot
 from dimgrey.pictures.decoded import LONG_SIDE
 from dimgrey.pictures.exif import exposure_of
 from dimgrey.pictures.kinds import PictureError

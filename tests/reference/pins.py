@@ -16,7 +16,8 @@ import numpy as np
 
 from dimgrey.core.camera import calibration, setups, testshot
 from dimgrey.core.cautions.every import cautions_of
-from dimgrey.core.colour import chain, chromaticity, encoding, filters, spectra
+from dimgrey.core.colour import chain, chromaticity, curves, encoding, filters, greys, spectra, terms
+from dimgrey.core.colour import light as colour_light
 from dimgrey.core.document import edits, kit, kitnotation, kituse, meansedits, scale, wishing
 from dimgrey.core.document.means import GlassPart, SetupPart
 from dimgrey.core.document.model import View
@@ -35,8 +36,10 @@ from dimgrey.core.measure import (
     steadiness,
     stops,
 )
-from dimgrey.core.measure.metering import read_spot
 from dimgrey.core.picture import contours, crop, cube, display, finish, measures, twins
+from dimgrey.core.picture.measures import balance
+from dimgrey.core.picture.parttwins import part_twins
+from dimgrey.core.picture.spot import read_spot
 from dimgrey.core.picture.tonemap import ToneMap, reduced
 from dimgrey.core.planning import choosing, development, explain, prints, separation, tonenames, zones
 from dimgrey.core.planning.advice import advice
@@ -128,7 +131,7 @@ def planning():
                            explain.why_range(result), *(explain.why_tone(tone, result) for tone in result.tones)]  # fmt: skip
         yield f"ways {k}", told(remedies(result))
         zones_seen = field * (0.4 + 0.1 * (k % 7)) + k % 5
-        yield f"advice {k}", told(advice(result, scales[k % 6], zones_seen, words[k % 3]))
+        yield f"advice {k}", told(advice(result, scales[k % 6], balance(zones_seen), words[k % 3]))
         yield f"others {k}", told(other_schools(result))
         yield (
             f"choices {k}",
@@ -281,7 +284,7 @@ def measuring():
     yield "wind", [steadiness.wind_shakes(w, f, t) for w in (4.9, 5.1) for f in (90, 120) for t in (0.01, 0.1, 3.0)]
     yield "angles", told([[metering.hfov_deg(f), metering.picture_hfov_deg(f, 90, 60), metering.picture_hfov_deg(f, 60, 90), metering.spot_radius_px(1600, f, 1.3)] for f in (20.0, 50.0, 135.0)])  # fmt: skip
     seen = picture()
-    yield "spots", told([metering.read_spot(seen, c, r, radius, clip) for c, r in ((5, 5), (40, 30), (88, 58)) for radius in (1.0, 6.3) for clip in (None, 1.0)])  # fmt: skip
+    yield "spots", told([read_spot(seen, c, r, radius, clip) for c, r in ((5, 5), (40, 30), (88, 58)) for radius in (1.0, 6.3) for clip in (None, 1.0)])  # fmt: skip
     yield "scales", [asked(metering.fit_light_scale, s, e, k) for s, e, k in (((0.0,), (9.0,), None), ((-2.0, 1.0, 3.0), (7.0, 11.5, 14.0), None), ((-2.0, 1.0), (7.0, 11.5), 9.2), ((0.1, 0.2), (5.0, 15.0), None))]  # fmt: skip
     yield "brackets", [
         [told(brackets.suggested(zs, (3.0, 7.0), u)), told(brackets.uncovered(brackets.Bracket(3, 1.5), zs, (3.0, 7.0))),
@@ -350,18 +353,18 @@ def camera():
 
 def colour():
     level = np.linspace(0, 1, 23)
-    yield "encodings", told([encoding.linear_of_srgb(level), encoding.srgb_of_linear(level), encoding.lightness_of_luminance(level), encoding.luminance_of_lightness(level * 100), encoding.grey8_of_lightness(level * 100), encoding.linear_of_hex("#7a4a32"), encoding.mean_lightness((level * 255).astype(np.uint8))])  # fmt: skip
+    yield "encodings", told([encoding.linear_of_srgb(level), encoding.srgb_of_linear(level), encoding.lightness_of_luminance(level), encoding.luminance_of_lightness(level * 100), encoding.grey8_of_lightness(level * 100), colour_light.linear_of_hex("#7a4a32"), encoding.mean_lightness((level * 255).astype(np.uint8))])  # fmt: skip
     yield "places", told([[chromaticity.places(np.array(c)), chromaticity.light_of(np.array(c))] for c in COLOURS])
     yield "spectra", told([spectra.illuminant(lit) for lit in chain.LIGHTS] + [spectra.photopic(), spectra.srgb_basis(), spectra.sigmoid(level), spectra.gaussian(540.0, 33.0)])  # fmt: skip
     for response in ("general panchromatic", "extended red", "orthochromatic", "blue-sensitive", "monochrome sensor"):
         for lit in ("D55", "A"):
             for glass in ((), ("yellow",), ("deep red",), ("green", "light yellow"), ("blue",)):
                 made = chain.glass_chain(response, lit, glass)
-                yield f"{response} {lit} {glass}", told([made.weights, made.factor, chain.sky_weights(made.through)] + [[chain.grey_of(made, np.array(c)), chain.plain_grey_of(made, np.array(c)), chain.error_stops(made, c), chain.tone_shift_stops(made, c), chain.tone_shift_stops(made, c, sky=True)] for c in COLOURS])  # fmt: skip
+                yield f"{response} {lit} {glass}", told([made.weights, made.factor, terms.terms_of(made.through).sky] + [[greys.grey_of(made, np.array(c)), greys.plain_grey_of(made, np.array(c)), chain.error_stops(made, c), chain.tone_shift_stops(made, c), chain.tone_shift_stops(made, c, sky=True)] for c in COLOURS])  # fmt: skip
     own = filters.own_spectrum([(nm, min(max((nm - 440) / 200, 0.02), 0.9)) for nm in range(380, 731, 25)])
     yield (
         "own glass",
-        told([filters.transmittance((own,)), *(filters.transmittance((name,)) for name in filters.COLOURED)]),
+        told([curves.transmittance((own,)), *(curves.transmittance((name,)) for name in filters.COLOURED)]),
     )
     for mix in ("none", "red", "green", (0.5, 0.6, -0.1)):
         yield f"mix {mix}", told(chain.mixed_chain(mix))
@@ -390,7 +393,7 @@ def pictures():
             told(
                 display.grey_picture(
                     *chromaticity.light_and_places(np.moveaxis(linear, -1, 0).reshape(3, -1)),
-                    chain.fine_gains(made),
+                    greys.fine_gains(made),
                     display.display_table(),
                 )
             ),
@@ -410,7 +413,7 @@ def pictures():
         "x", {"grain": 0.6, "grain size": 0.4, "sharpening": 0.5, "clarity": -0.4, "noise reduction": 0.3}
     )
     yield "finished", told(finish.finished(display.lightness(np.log2(encoding.luminance(linear) / 0.18)), made, np.random.default_rng(3)))  # fmt: skip
-    yield "twins parted", told(separation.part_twins(np.array(COLOURS[:2]), separation.candidate_chains(medium("film"), "D55"), "film", 0.3, 1.1))  # fmt: skip
+    yield "twins parted", told(part_twins(np.array(COLOURS[:2]), separation.candidate_chains(medium("film"), "D55"), "film", 0.3, 1.1))  # fmt: skip
 
 
 def skies():
@@ -815,7 +818,7 @@ def words():
     yield "days", told([clock.next_days(date(2027, m, 27), 4) for m in (2, 10, 12)])
     yield (
         "hexadecimal",
-        [asked(encoding.linear_of_hex, text) for text in ("#7a4a32", "#ffffff", "#7A4A32")],
+        [asked(colour_light.linear_of_hex, text) for text in ("#7a4a32", "#ffffff", "#7A4A32")],
     )
     points = {
         name: skytone.SkyPoint(30.0 * k, 13.0 + k, 0.3 * k, 0.1 * k, 0.6 * k * k)

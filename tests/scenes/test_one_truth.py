@@ -9,9 +9,9 @@ import numpy as np
 from django.core.management import call_command
 from django.test import SimpleTestCase
 
-from dimgrey.core.colour.chain import fine_gains
 from dimgrey.core.colour.chromaticity import light_and_places
 from dimgrey.core.colour.encoding import grey8_of_lightness, luminance
+from dimgrey.core.colour.greys import fine_gains
 from dimgrey.core.document.model import Document
 from dimgrey.core.document.plainform import document_of
 from dimgrey.core.document.read import brief_of

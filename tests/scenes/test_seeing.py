@@ -8,8 +8,9 @@ import numpy as np
 import tifffile
 from PIL import Image
 
-from dimgrey.core.colour.chain import glass_chain, grey_of, mixed_chain
+from dimgrey.core.colour.chain import glass_chain, mixed_chain
 from dimgrey.core.colour.filters import own_spectrum
+from dimgrey.core.colour.greys import grey_of
 from dimgrey.core.errors import Unreadable
 from dimgrey.core.picture.overhead import Overhead, Polarized
 from dimgrey.core.planning.media import medium

@@ -8,11 +8,12 @@ from functools import cached_property
 
 from dimgrey.core.cautions.registry import caution, rule
 from dimgrey.core.measure.steadiness import LONG_LENS_MM, wind_shakes
-from dimgrey.core.sky.dome import POLARIZER_SPREAD_STOPS
-from dimgrey.core.sky.light import SUN_NEAR_DEG
 from dimgrey.core.sky.skyprint import SkyPrint, observed_sky, sky_print
 
 DARK_ZONE = 4.5
+POLARIZER_SPREAD_STOPS = 1.0
+"""A polarizer that darkens one edge of the frame by this much more than the other is warned of."""
+SUN_NEAR_DEG = 15.0
 MERGES_WITHIN_ZONES = 1.0
 
 

@@ -3,23 +3,18 @@
 With scene colours c in linear sRGB, the grey that the medium sees is ``G = Y(c) 2**T(x, y)``: the luminance, and a table over the
 chromaticity that measured objects have taught (known.py). A clear sky is no object: it is blue with almost no red in it, and
 is looked at as a phase of daylight, which three numbers describe. A camera's own channel mix stays with its three weights.
-The three weights of a glass chain, ``w_k = sum(b_k I F S) / sum(I F S)``, say in words what its grey is made of.
-Source: HANDBOOK 7 and 18; basis b of Mallett & Yuksel 2019; daylight of CIE 15:2004, section 3.1.
+The three weights of a glass chain say in words what its grey is made of. One colour at a time, in plain numbers; greys.py has
+the same for pictures. Source: HANDBOOK 7 and 18.
 """
 
 import math
 from dataclasses import dataclass
 from functools import lru_cache
 
-import numpy as np
-
-from dimgrey.core.colour.chromaticity import NODES, colours_at, fine_colours, light_of, looked_up, refined, unlifted
-from dimgrey.core.colour.encoding import LUMINANCE_WEIGHTS
-from dimgrey.core.colour.filters import transmittance
-from dimgrey.core.colour.known import expected_error, missed_of, table_of
+from dimgrey.core.colour import onecolour
+from dimgrey.core.colour.light import LUMINANCE_WEIGHTS
 from dimgrey.core.colour.ownmix import highest_stops, moved_stops
-from dimgrey.core.colour.responses import response
-from dimgrey.core.colour.spectra import daylight_basis, illuminant, srgb_basis, srgb_of_reflectance
+from dimgrey.core.colour.terms import objects, terms_of
 from dimgrey.core.errors import CoreError
 
 LIGHTS = ("D55", "D65", "A")
@@ -66,7 +61,7 @@ class Chain:
         return math.log2(self.factor)
 
 
-LUMINANCE = Chain(tuple(LUMINANCE_WEIGHTS.tolist()))
+LUMINANCE = Chain(LUMINANCE_WEIGHTS)
 """What a picture calls bright: the meter of a tone that was read in a picture and by no meter."""
 
 
@@ -77,43 +72,9 @@ def glass_chain(response_name, light, filters=()):
     response_name: one of responses.RESPONSES. light: "D55", "D65" or "A". filters: tuple of coloured filter names.
     Returns Chain; factor is ``sum(I S) / sum(I F S)``, the filter factor, computed and not typed.
     """
-    through_film = illuminant(light) * response(response_name)
-    seen = through_film * transmittance(filters)
-    weights = srgb_basis() @ seen / seen.sum()
-    weights = weights / weights.sum()
-    return Chain(
-        tuple(float(w) for w in weights),
-        float(through_film.sum() / seen.sum()),
-        (response_name, light, tuple(filters)),
-    )
-
-
-def _seen(through):
-    """What reaches film or sensor of a chain, ``I F S``, shape (71,)."""
-    response_name, light, filters = through
-    return illuminant(light) * response(response_name) * transmittance(filters)
-
-
-@lru_cache(maxsize=512)
-def _table(through):
-    return table_of(_seen(through))
-
-
-@lru_cache(maxsize=512)
-def _missed(through):
-    return missed_of(_seen(through))
-
-
-@lru_cache(maxsize=512)
-def sky_weights(through):
-    """Three weights of a chain for skies, ``G = w . c``; sum 1 or nearly.
-
-    through: of a Chain. Every phase of daylight is a sum of three spectra, so the colour of a sky, white-balanced to the
-    light, has one such spectrum, and what the medium sees of it is linear in the colour. Source: CIE 15:2004, section 3.1.
-    """
-    phases = daylight_basis() / illuminant(through[1])
-    seen = _seen(through)
-    return tuple(np.linalg.solve(srgb_of_reflectance(phases), phases @ seen / seen.sum()).tolist())
+    through = (response_name, light, tuple(filters))
+    terms = terms_of(through)
+    return Chain(terms.weights, terms.factor, through)
 
 
 def mixed_chain(mix, bends=()):
@@ -137,60 +98,18 @@ def mixed_chain(mix, bends=()):
     return Chain(tuple(weights), bends=tuple(bends))
 
 
-def grey_of(chain, linear, sky=None):
-    """Grey that the chain sees.
+def grey_of_colour(chain, colour, sky=False):
+    """Grey that the chain sees of one colour, a number. colour: linear sRGB, three numbers. sky: it is sky.
 
-    linear: shape (..., 3), linear sRGB. sky: how much of each colour is sky, 0..1, of shape (...) or one number; None for
-    none. Returns shape (...). Never below 0, but for a channel mix, where light below 0 counts as it is.
+    Never below 0, but for a channel mix, where light below 0 counts as it is.
     """
-    linear = np.asarray(linear, float)
     if chain.through is None:
-        return _mixed_grey(chain, linear)
-    seen = light_of(linear)
-    grey = seen * np.exp2(looked_up(_table(chain.through), linear))
-    if sky is None or not np.any(sky):
-        return grey
-    return grey + np.asarray(sky) * (_sky_grey(chain, linear, seen) - grey)
-
-
-def _mixed_grey(chain, linear):
-    grey = linear @ np.asarray(chain.weights)
-    return grey * np.exp2(moved_stops(chain.bends, linear)) if chain.bends else grey
-
-
-def _sky_grey(chain, linear, seen):
-    return np.maximum(np.maximum(linear, 0) @ np.asarray(sky_weights(chain.through)), seen * LEAST_SKY)
-
-
-@lru_cache(maxsize=16)
-def fine_gains(chain, sky=False):
-    """Grey over luminance of every fine place of chromaticity, shape (513 * 513,), float32, read-only: a picture's table.
-
-    sky: the gains of skies instead of those of objects.
-    """
-    # The luminance of the fine colours is 1, so that their grey is the gain.
-    if chain.through is None:
-        gains = _mixed_grey(chain, fine_colours())
-    elif sky:
-        gains = np.maximum(fine_colours() @ np.asarray(sky_weights(chain.through), np.float32), LEAST_SKY)
-    else:
-        gains = np.exp2(refined(_table(chain.through)))
-    gains = np.maximum(gains, DARKEST_GREY).astype(np.float32)
-    gains.setflags(write=False)
-    return gains
-
-
-def chain_nodes(chain):
-    """Stops that a chain adds at the nodes of chromaticity, shape (33, 33): to the luminance for glass, to its three weights for a mix."""
-    if chain.through:
-        return _table(chain.through)
-    step = np.linspace(0, 1, NODES)
-    return moved_stops(chain.bends, unlifted(colours_at(*np.meshgrid(step, step, indexing="ij"))))
-
-
-def plain_grey_of(chain, linear):
-    """Grey by the three weights alone, ``G = w . c``. linear: shape (..., 3). Returns shape (...)."""
-    return np.asarray(linear) @ np.asarray(chain.weights)
+        grey = onecolour.weighed(colour, chain.weights)
+        return grey * 2 ** moved_stops(chain.bends, colour) if chain.bends else grey
+    terms, seen = terms_of(chain.through), onecolour.light_of(colour)
+    if sky:
+        return max(onecolour.weighed([max(c, 0.0) for c in colour], terms.sky), seen * LEAST_SKY)
+    return seen * 2 ** onecolour.looked_up(terms.nodes, colour)
 
 
 def error_stops(chain, colour, meter=LUMINANCE, sky=False):
@@ -208,8 +127,10 @@ def error_stops(chain, colour, meter=LUMINANCE, sky=False):
 
 @lru_cache(maxsize=4096)
 def _error(seen, read, colour):
-    missed = sum(sign * _missed(through) for sign, through in ((1, seen), (-1, read)) if through)
-    return expected_error(missed, colour)
+    none = (0.0,) * (len(objects()) // 2)
+    by_medium, by_meter = (terms_of(through).missed if through else none for through in (seen, read))
+    missed = [a - b for a, b in zip(by_medium, by_meter, strict=True)]
+    return onecolour.expected_error(missed, objects(), colour)
 
 
 def tone_shift_stops(chain, colour, meter=None, light="D55", sky=False):
@@ -224,7 +145,7 @@ def tone_shift_stops(chain, colour, meter=None, light="D55", sky=False):
 @lru_cache(maxsize=4096)
 def _log2_grey(chain, colour, sky):
     """Kept, because every act asks again for tones that stayed what they were."""
-    return math.log2(max(float(grey_of(chain, colour, 1.0 if sky else None)), DARKEST_GREY))
+    return math.log2(max(grey_of_colour(chain, colour, sky), DARKEST_GREY))
 
 
 def noise_gain_of(chain):

@@ -1,7 +1,7 @@
 """Where a colour lies apart from its brightness, and tables over that: the one form in which every chain knows its greys.
 
 ``x = R / (R + G)``, ``y = B / (B + G)`` of linear sRGB, after a thousandth of R + G + B is added to each channel; light below 0
-counts as none. So every colour has its place, black too, and a neutral lies in the middle at exactly 1/2, 1/2.
+counts as none. So every colour has its place, black too, and a neutral lies in the middle at exactly 1/2, 1/2. For arrays of colours; onecolour.py has the same for one.
 Source: HANDBOOK 18.
 """
 
@@ -10,14 +10,11 @@ from functools import lru_cache
 import numpy as np
 
 from dimgrey.core.colour.encoding import LUMINANCE_WEIGHTS
+from dimgrey.core.colour.onecolour import FLOOR, NODES, WHOLE
 
-FLOOR = 0.001
-NODES = 33
-"""Nodes of a chain's table along x and along y."""
 FINE = 512
 """Steps of the fine places that pictures are looked up by: 16 between two nodes."""
 BLOCK = 1 << 17
-_WHOLE = 1 + 3 * FLOOR
 
 
 def lifted(linear):
@@ -28,7 +25,7 @@ def lifted(linear):
 
 def light_of(linear):
     """Luminance with the floor counted in, so that no colour has less than none; a neutral keeps its value. Shape (...)."""
-    return lifted(linear) @ LUMINANCE_WEIGHTS / _WHOLE
+    return lifted(linear) @ LUMINANCE_WEIGHTS / WHOLE
 
 
 def places(linear):
@@ -41,12 +38,12 @@ def colours_at(x, y):
     """A lifted colour at each place, scaled to the luminance 1; shape (..., 3)."""
     x, y = (np.clip(v, 1e-4, 1 - 1e-4) for v in (x, y))
     c = np.stack([x * (1 - y), (1 - x) * (1 - y), (1 - x) * y], axis=-1)
-    return c / (c @ LUMINANCE_WEIGHTS)[..., None] * _WHOLE
+    return c / (c @ LUMINANCE_WEIGHTS)[..., None] * WHOLE
 
 
 def unlifted(colours):
     """Colours before the floor was added, where light below 0 counts as none. Shape kept."""
-    return np.maximum(colours - FLOOR / _WHOLE * colours.sum(axis=-1, keepdims=True), 0)
+    return np.maximum(colours - FLOOR / WHOLE * colours.sum(axis=-1, keepdims=True), 0)
 
 
 def looked_up(table, linear):
@@ -86,7 +83,7 @@ def light_and_places(planes):
     shape = planes.shape[1:]
     flat = planes.reshape(3, -1)
     light, place = np.empty(flat.shape[1], np.float32), np.empty(flat.shape[1], np.int32)
-    kr, kg, kb = (np.float32(w / _WHOLE) for w in LUMINANCE_WEIGHTS)
+    kr, kg, kb = (np.float32(w / WHOLE) for w in LUMINANCE_WEIGHTS)
     for start in range(0, flat.shape[1], BLOCK):  # in parts, so that what is worked on stays small
         part = slice(start, start + BLOCK)
         r, g, b = np.maximum(flat[:, part], 0, dtype=np.float32)

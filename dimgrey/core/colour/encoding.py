@@ -1,4 +1,4 @@
-"""The encodings of light: sRGB, relative luminance and lightness L*. Written here and nowhere else.
+"""The encodings of light: sRGB, relative luminance and lightness L*. Written here, for single numbers in light.py, and nowhere else.
 
 Light is linear and relative, 1 at the white of a reflecting surface; it may be brighter. Shapes are kept unless said.
 Source: IEC 61966-2-1:1999, clause 5.2 (sRGB); CIE 15:2004, clause 8.2.1 (L*).
@@ -6,12 +6,11 @@ Source: IEC 61966-2-1:1999, clause 5.2 (sRGB); CIE 15:2004, clause 8.2.1 (L*).
 
 import numpy as np
 
-LUMINANCE_WEIGHTS = np.array([0.2126, 0.7152, 0.0722])
-"""Relative luminance Y of linear sRGB (IEC 61966-2-1:1999)."""
-LUMINANCE_WEIGHTS.setflags(write=False)
+from dimgrey.core.colour import light
 
-MIDDLE_GREY = 0.18
-"""Linear light of middle grey, zone V."""
+LUMINANCE_WEIGHTS = np.array(light.LUMINANCE_WEIGHTS)
+"""Relative luminance Y of linear sRGB, shape (3,) (IEC 61966-2-1:1999)."""
+LUMINANCE_WEIGHTS.setflags(write=False)
 
 
 def luminance(linear):
@@ -44,15 +43,6 @@ def srgb_of_linear(linear):
     """
     c = np.asarray(linear)
     return np.where(c <= 0.0031308, 12.92 * c, 1.055 * np.maximum(c, 1e-9) ** (1 / 2.4) - 0.055)
-
-
-def linear_of_hex(text):
-    """Linear sRGB of a colour written "#rrggbb": three numbers.
-
-    >>> [round(c, 4) for c in linear_of_hex("#bcbcbc")]
-    [0.5029, 0.5029, 0.5029]
-    """
-    return tuple(float(linear_of_srgb(int(text[k : k + 2], 16) / 255)) for k in (1, 3, 5))
 
 
 def lightness_of_luminance(y):

@@ -1,40 +1,27 @@
-"""Glass filters in front of the lens: transmittance over the wavelengths."""
+"""Glass filters in front of the lens: what there is, by name, and what a user's own must be."""
 
 import difflib
 from dataclasses import dataclass
-from functools import cache
 
-import numpy as np
-
-from dimgrey.core.colour.spectra import WAVELENGTH_NM, sigmoid
 from dimgrey.core.errors import CoreError
 
 POLARIZER_STOPS = 4 / 3
 """Light a polarizing filter costs everything, in stops; a usual figure, printed ones differ by a third."""
 
 
-def _long_pass(edge_nm, width, top):
-    return lambda: top * sigmoid((WAVELENGTH_NM - edge_nm) / width)
-
-
-def _band(low_nm, high_nm, width, top):
-    return lambda: top * sigmoid((WAVELENGTH_NM - low_nm) / width) * sigmoid((high_nm - WAVELENGTH_NM) / width)
-
-
-_GLASS = {
-    "light yellow": _long_pass(470, 8, 0.90),
-    "yellow": _long_pass(495, 9, 0.90),
-    "deep yellow": _long_pass(525, 7, 0.90),
-    "yellow-orange": _long_pass(537, 7, 0.90),
-    "orange": _long_pass(555, 7, 0.90),
-    "red": _long_pass(600, 6, 0.88),
-    "deep red": _long_pass(622, 6, 0.88),
-    "yellow-green": _band(480, 605, 14, 0.62),
-    "green": _band(500, 565, 9, 0.66),
-    "blue": _band(400, 485, 10, 0.58),
-}
-
-COLOURED = tuple(_GLASS)
+COLOURED = (
+    "light yellow",
+    "yellow",
+    "deep yellow",
+    "yellow-orange",
+    "orange",
+    "red",
+    "deep red",
+    "yellow-green",
+    "green",
+    "blue",
+)
+"""Coloured glass by name; its curves are in curves.py."""
 
 
 @dataclass(frozen=True)
@@ -75,23 +62,9 @@ def graduated_share(y, edge):
     >>> [round(float(graduated_share(y, 0.4)), 6) for y in (0.1, 0.4, 0.6)]
     [1.0, 0.5, 0.0]
     """
-    t = np.clip((edge + SOFT_EDGE - np.asarray(y, float)) / (2 * SOFT_EDGE), 0, 1)
+    t = (edge + SOFT_EDGE - y) / (2 * SOFT_EDGE)
+    t = (abs(t) - abs(t - 1) + 1) / 2  # held to 0..1, for a number as for an array
     return t * t * (3 - 2 * t)
-
-
-@cache
-def transmittance(names=()):
-    """Transmittance of a stack of coloured filters, shape (71,), 0..1; all ones for no filter.
-
-    names: tuple of COLOURED names, or of own spectra as `own_spectrum` gives them, multiplied as they are stacked.
-    """
-    product = np.ones_like(WAVELENGTH_NM)
-    for name in names:
-        product = product * (
-            _GLASS[name]() if isinstance(name, str) else np.interp(WAVELENGTH_NM, *zip(*name, strict=True))
-        )
-    product.setflags(write=False)
-    return product
 
 
 LARGEST_GAP_NM = 50.0

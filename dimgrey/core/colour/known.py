@@ -1,4 +1,4 @@
-"""What measured objects teach: the grey of a colour as a table over its chromaticity, for any chain, with its expected error.
+"""What measured objects teach: the grey of a colour as a table over its chromaticity, for any chain.
 
 ``log2 G = log2 Y + T(x, y)``: T is a Gaussian process over ``4 tanh(log2(R/G) / 4)`` and ``4 tanh(log2(B/G) / 4)``, fitted to
 measured reflectances, to halves of two of them (an area of a picture is seldom one paint) and to smooth, saturated spectra
@@ -12,7 +12,8 @@ from functools import cache
 
 import numpy as np
 
-from dimgrey.core.colour.chromaticity import NODES, colours_at, lifted, light_of
+from dimgrey.core.colour.chromaticity import colours_at, lifted, light_of
+from dimgrey.core.colour.onecolour import NODES
 from dimgrey.core.colour.spectra import WAVELENGTH_NM, sigmoid, srgb_of_reflectance, table
 
 LENGTH, SIZE = 1.5, 0.7
@@ -20,13 +21,6 @@ LENGTH, SIZE = 1.5, 0.7
 NOISE, NOISE_OF_HALVES, NOISE_OF_SMOOTH = 0.15, 0.3, 0.5
 """How far each may be off the table, stops: two objects of one colour seldom have one grey."""
 DARKEST = 1e-5
-NEAR = 0.6
-"""Distance of features within which an object tells how sure a colour is."""
-FAR = 0.5
-"""Weight of the objects of all colours beside those near."""
-LEAST_ERROR, OF_SPREAD = 0.02, 0.7
-"""Expected error of a colour that every object agrees on, stops; and the part of the root mean square that it is otherwise,
-because a few odd paints lead that mean."""
 
 
 @dataclass(frozen=True)
@@ -112,15 +106,3 @@ def table_of(seen):
 def missed_of(seen):
     """Stops by which each measured object would be missed by a table made without it, shape (194,)."""
     return known().left_out @ _shown(seen)
-
-
-def expected_error(missed, colour):
-    """How far the grey of a colour may be off, stops: what the objects of its kind are missed by, and more where there are none.
-
-    missed: as `missed_of` gives it, shape (194,). colour: linear sRGB, three numbers. Nine in ten colours lie within twice it.
-    """
-    near = _alike(features_of(np.asarray(colour, float))[None], known().features, NEAR)[0]
-    everywhere = float(np.mean(missed**2))
-    # Where few objects are near, those farther away count with twice what they are missed by.
-    spread = (near @ missed**2 + FAR * everywhere) / (near.sum() + FAR)
-    return float(np.hypot(LEAST_ERROR, OF_SPREAD * np.sqrt(spread)))

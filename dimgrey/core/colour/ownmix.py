@@ -2,13 +2,11 @@
 
 Between its points the curve is the one that bends least: a sum of bumps ``exp((cos d - 1) / WIDTH**2)`` around the hue circle, one
 at each point, so chosen that it passes through them. It acts on a colour as far as the colour is saturated: on neutrals not at all.
-Source: HANDBOOK 18.
+For one colour, in plain numbers; greys.py has it for pictures. Source: HANDBOOK 18.
 """
 
 import math
 from functools import lru_cache
-
-import numpy as np
 
 from dimgrey.core.errors import CoreError
 
@@ -24,10 +22,10 @@ ONE_HUE_DEG = 20.0
 HUE_NAMES = ((0, "red"), (60, "yellow"), (120, "green"), (180, "cyan"), (240, "blue"), (300, "magenta"))
 
 
-def hue_deg(linear):
-    """Hue of colours in degrees: red 0, yellow 60, green 120, blue 240. linear: shape (..., 3). Shape (...)."""
-    r, g, b = np.moveaxis(np.maximum(np.asarray(linear, float), 0), -1, 0)
-    return np.degrees(np.arctan2(math.sqrt(3) / 2 * (g - b), r - (g + b) / 2)) % 360
+def hue_deg(colour):
+    """Hue of a colour in degrees: red 0, yellow 60, green 120, blue 240. colour: linear sRGB, three numbers."""
+    r, g, b = (max(float(c), 0.0) for c in colour)
+    return math.degrees(math.atan2(math.sqrt(3) / 2 * (g - b), r - (g + b) / 2)) % 360
 
 
 def hue_name(hue):
@@ -40,45 +38,56 @@ def hue_name(hue):
     return f"{HUE_NAMES[near][1]}-{HUE_NAMES[other][1]}"
 
 
-def hold_of(linear):
-    """How far the curve acts on colours, 0 for a neutral to 1 for a pure one: ``(1 - min / max)**2``. Shape (...)."""
-    c = np.maximum(np.asarray(linear, float), 0)
-    return (1 - c.min(axis=-1) / np.maximum(c.max(axis=-1), 1e-9)) ** 2
+def hold_of(colour):
+    """How far the curve acts on a colour, 0 for a neutral to 1 for a pure one: ``(1 - min / max)**2``."""
+    held = [max(float(c), 0.0) for c in colour]
+    return (1 - min(held) / max(*held, 1e-9)) ** 2
 
 
 @lru_cache(maxsize=64)
-def _bumps(points):
-    hues, stops = (np.array(column, float) for column in zip(*points, strict=True))
+def bumps(points):
+    """(hues, weights) of the bumps whose sum passes through points. points: (hue in degrees, stops) each, as a tuple."""
+    hues, stops = zip(*points, strict=True)
     # A thousandth on the diagonal keeps two points of nearly one hue from tearing the curve.
-    return hues, np.linalg.solve(_near(hues, hues) + 1e-3 * np.eye(len(hues)), stops)
+    rows = [[_near(a, b) + (1e-3 if j == k else 0.0) for k, b in enumerate(hues)] for j, a in enumerate(hues)]
+    return hues, _solved(rows, stops)
 
 
 def _near(a, b):
-    return np.exp((np.cos(np.radians(a[:, None] - b[None])) - 1) / WIDTH**2)
+    return math.exp((math.cos(math.radians(a - b)) - 1) / WIDTH**2)
 
 
-def curve_at(points, hues):
-    """Stops of the curve at hues, held within 2. points: (hue in degrees, stops) each. hues: shape (n,). Returns shape (n,)."""
-    hues = np.atleast_1d(np.asarray(hues, float))
+def _solved(rows, right):
+    """Solution of a few linear equations by elimination; the rows of bumps are positive definite, so no pivot is needed."""
+    made = [[*row, value] for row, value in zip(rows, right, strict=True)]
+    n = len(made)
+    for k in range(n):
+        for below in range(k + 1, n):
+            share = made[below][k] / made[k][k]
+            made[below] = [a - share * b for a, b in zip(made[below], made[k], strict=True)]
+    found = [0.0] * n
+    for k in reversed(range(n)):
+        rest = math.fsum(made[k][j] * found[j] for j in range(k + 1, n))
+        found[k] = (made[k][n] - rest) / made[k][k]
+    return tuple(found)
+
+
+def curve_at(points, hue):
+    """Stops of the curve at a hue in degrees, held within 2. points: (hue in degrees, stops) each."""
     if not points:
-        return np.zeros(len(hues))
-    known, weights = _bumps(tuple(points))
-    return np.clip(_near(hues, known) @ weights, -MOST_STOPS, MOST_STOPS)
+        return 0.0
+    stops = math.fsum(weight * _near(hue, there) for there, weight in zip(*bumps(tuple(points)), strict=True))
+    return min(max(stops, -MOST_STOPS), MOST_STOPS)
 
 
-def moved_stops(points, linear):
-    """Stops that the curve lightens colours by, below 0 darkens.
-
-    points: as in `curve_at`. linear: shape (..., 3). Returns shape (...).
-    """
-    linear = np.asarray(linear, float)
-    hues = hue_deg(linear)
-    return curve_at(points, hues.ravel()).reshape(hues.shape) * hold_of(linear)
+def moved_stops(points, colour):
+    """Stops that the curve lightens a colour by, below 0 darkens. points: as in `curve_at`. colour: linear sRGB."""
+    return curve_at(points, hue_deg(colour)) * hold_of(colour)
 
 
 def highest_stops(points):
     """The most that the curve lightens any hue."""
-    return float(max(curve_at(points, np.arange(0, 360, 5.0)).max(), 0.0)) if points else 0.0
+    return max(0.0, *(curve_at(points, hue) for hue in range(0, 360, 5))) if points else 0.0
 
 
 def bent(colours, name, stops, hold=True, points=()):
@@ -90,7 +99,7 @@ def bent(colours, name, stops, hold=True, points=()):
     """
     if not math.isfinite(stops) or abs(stops) > MOST_STOPS:
         raise CoreError(f"A mix lightens or darkens by up to {MOST_STOPS:g} stops.", parameter="stops", code="mix-far")
-    here, share = float(hue_deg(colours[name])), float(hold_of(colours[name]))
+    here, share = hue_deg(colours[name]), hold_of(colours[name])
     if share < PALE:
         raise CoreError(
             f"{_start(name)} has hardly a colour: a curve over hue moves nothing there. Use light, or burn and hold back.",
@@ -100,10 +109,10 @@ def bent(colours, name, stops, hold=True, points=()):
     made = [(round(here, 1), round(min(max(stops / share, -MOST_STOPS), MOST_STOPS), 3))]
     if hold:
         for other, colour in colours.items():
-            if other == name or float(hold_of(colour)) < PALE:
+            if other == name or hold_of(colour) < PALE:
                 continue
-            there = float(hue_deg(colour))
-            kept = float(curve_at(points, [there])[0])
+            there = hue_deg(colour)
+            kept = curve_at(points, there)
             apart = abs((there - here + 180) % 360 - 180)
             if apart < ONE_HUE_DEG and abs(kept - made[0][1]) > 0.1:
                 raise CoreError(
@@ -115,7 +124,7 @@ def bent(colours, name, stops, hold=True, points=()):
             if apart >= ONE_HUE_DEG and all(abs((there - hue + 180) % 360 - 180) > 8 for hue, _ in made):
                 made.append((round(there, 1), round(kept, 3)))
     made = tuple(made[:MOST_POINTS])
-    reached = float(curve_at(made, [here])[0]) * share
+    reached = curve_at(made, here) * share
     if abs(reached - stops) > 0.1:
         raise CoreError(
             f"{_start(name)} moves by {reached:+.1f} stops at most: it is too pale, or others beside it hold.".replace(

@@ -14,7 +14,7 @@ from dimgrey.core.measure.longexposure import reciprocity
 from dimgrey.core.measure.notation import parse_aperture, parse_speed, parse_time
 from dimgrey.core.measure.steadiness import handheld_limit_s
 from dimgrey.core.picture.crop import require_crop
-from dimgrey.core.picture.skyarea import require_outline
+from dimgrey.core.picture.outline import require_outline
 from dimgrey.core.planning.brief import Brief, PlacingChoice
 from dimgrey.core.planning.development import development_table
 from dimgrey.core.planning.media import OUTER, limits_at, medium

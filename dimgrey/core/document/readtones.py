@@ -4,8 +4,8 @@
 """
 
 from dimgrey.core.colour.chain import glass_chain, tone_shift_stops
-from dimgrey.core.colour.encoding import linear_of_hex
 from dimgrey.core.colour.filters import COLOURED, GREY, own_spectrum, require_filter
+from dimgrey.core.colour.light import linear_of_hex
 from dimgrey.core.errors import CoreError
 from dimgrey.core.measure.exposure import ev100
 from dimgrey.core.measure.metering import CLIPPED_SHARE, combined

@@ -1,14 +1,13 @@
-"""Reading one tone: the spot on a picture of the light, and several readings of the same tone.
+"""Reading one tone: what the spot on a picture of the light said, and several readings of the same tone.
 
-Pictures are scene-linear: proportional to light, shape (height, width, 3) as R, G, B with the sRGB primaries.
+The light itself is averaged in picture/spot.py.
 """
 
 import math
 from dataclasses import dataclass
+from itertools import combinations
+from statistics import median
 
-import numpy as np
-
-from dimgrey.core.colour.encoding import MIDDLE_GREY, luminance
 from dimgrey.core.errors import OutOfRange
 
 MIXED_SPREAD_STOPS = 2.0
@@ -16,8 +15,6 @@ CLIPPED_SHARE = 0.02
 """Share of a spot that may be blank in the picture before its reading is called clipped."""
 DISAGREEMENT_STOPS = 3.0
 SHARES_FROM, SHARES_TO, SHARES_PER_STOP = -8.0, 8.0, 2
-FLOOR = 2.0**-24
-"""The least linear value that is told from black, the smallest half-float; darker light is below any meter."""
 
 
 @dataclass(frozen=True)
@@ -70,58 +67,6 @@ def spot_radius_px(width_px, hfov, spot_deg):
     10.91
     """
     return width_px / 2 * math.tan(math.radians(spot_deg / 2)) / math.tan(math.radians(hfov / 2))
-
-
-def read_spot(linear, column, row, radius_px, clip=None):
-    """Average the light in a disc of a scene-linear picture.
-
-    linear: shape (height, width, 3), linear sRGB. column, row: the pixel at the centre, counted from 0.
-    radius_px: at least the centre pixel is read. clip: linear value at which the picture ends, or None.
-    Returns SpotReading. Raises OutOfRange for a centre outside the picture.
-    """
-    height, width = linear.shape[:2]
-    if not (0 <= column < width and 0 <= row < height):
-        raise OutOfRange("The spot lies outside the picture.", parameter="at", code="spot-outside")
-    reach = max(radius_px, 0.0) + 1e-6
-    top, bottom = max(0, math.ceil(row - reach)), min(height, math.floor(row + reach) + 1)
-    left, right = max(0, math.ceil(column - reach)), min(width, math.floor(column + reach) + 1)
-    rows, columns = np.ogrid[top:bottom, left:right]
-    inside = (columns - column) ** 2 + (rows - row) ** 2 <= reach**2
-    return _reading_of(linear[top:bottom, left:right][inside], clip)
-
-
-def read_area(linear, inside, clip=None):
-    """Average the light of an area of a scene-linear picture, as `read_spot` does a disc.
-
-    linear: shape (height, width, 3), linear sRGB. inside: booleans, shape (height, width). clip: as in read_spot.
-    Returns SpotReading. Raises OutOfRange for an area without a pixel.
-    """
-    if not inside.any():
-        raise OutOfRange("The area is smaller than a pixel of the picture.", parameter="area", code="area-empty")
-    return _reading_of(linear[inside], clip)
-
-
-def _reading_of(colours, clip):
-    """SpotReading of the colours of some pixels, shape (n, 3)."""
-    colours = colours.astype(np.float64)
-    y = np.maximum(luminance(colours), FLOOR)
-    low, high = np.percentile(y, (10, 90))
-    clipped = float(np.mean(colours.max(axis=1) >= clip)) if clip else 0.0
-    return SpotReading(
-        mean_stops=math.log2(y.mean() / MIDDLE_GREY),
-        low_stops=math.log2(low / MIDDLE_GREY),
-        high_stops=math.log2(high / MIDDLE_GREY),
-        colour=tuple(float(c) for c in colours.mean(axis=0)),
-        clipped=clipped,
-        shares=_shares(np.log2(y / MIDDLE_GREY)),
-    )
-
-
-def _shares(stops):
-    """Share of each half stop."""
-    count = round((SHARES_TO - SHARES_FROM) * SHARES_PER_STOP)
-    bins = np.clip(((stops - SHARES_FROM) * SHARES_PER_STOP).astype(int), 0, count - 1)
-    return tuple((np.bincount(bins, minlength=count) / stops.size).round(4).tolist())
 
 
 def pixel_at(fraction, pixels):
@@ -183,14 +128,10 @@ def fit_light_scale(stops, evs, known_offset=None):
     1950, Sen 1968: one wrong reading in four does not bend it), held within 0.5..3; the offset is the median too.
     known_offset: the scale from EXIF, used when there is no reading. Returns LightScale, or None when nothing is known.
     """
-    x, ev = np.asarray(stops, float), np.asarray(evs, float)
-    if x.size == 0:
+    pairs = [(float(x), float(ev)) for x, ev in zip(stops, evs, strict=True)]
+    if not pairs:
         return None if known_offset is None else LightScale(float(known_offset), 1.0, ())
-    i, j = np.triu_indices(x.size, 1)
-    apart = np.abs(x[j] - x[i]) >= 0.5
-    slope = 1.0
-    if apart.any():
-        slopes = (ev[j] - ev[i])[apart] / (x[j] - x[i])[apart]
-        slope = float(np.clip(np.median(slopes), *SLOPE_RANGE))
-    offset = float(np.median(ev - slope * x))
-    return LightScale(offset, slope, tuple(float(r) for r in ev - (offset + slope * x)))
+    slopes = [(b - a) / (y - x) for (x, a), (y, b) in combinations(pairs, 2) if abs(y - x) >= 0.5]
+    slope = min(max(median(slopes), SLOPE_RANGE[0]), SLOPE_RANGE[1]) if slopes else 1.0
+    offset = median(ev - slope * x for x, ev in pairs)
+    return LightScale(offset, slope, tuple(ev - (offset + slope * x) for x, ev in pairs))

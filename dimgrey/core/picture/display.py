@@ -10,13 +10,8 @@ from functools import cache, lru_cache
 import numpy as np
 
 from dimgrey.core.camera.setups import toned_stops
-from dimgrey.core.colour.encoding import (
-    MIDDLE_GREY,
-    grey8_of_lightness,
-    luminance,
-    luminance_of_lightness,
-    srgb_of_linear,
-)
+from dimgrey.core.colour.encoding import grey8_of_lightness, luminance, luminance_of_lightness, srgb_of_linear
+from dimgrey.core.colour.light import MIDDLE_GREY
 from dimgrey.core.planning.development import developed_zone
 from dimgrey.core.planning.prints import FILE_CURVE, PRINT_CURVE, SENSOR_WHITE, WHITE_RAMP
 from dimgrey.core.planning.zones import MIDDLE

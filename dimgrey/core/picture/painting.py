@@ -10,10 +10,12 @@ from dataclasses import replace
 
 import numpy as np
 
-from dimgrey.core.colour.chain import DARKEST_GREY, LEAST_SKY, chain_nodes, sky_weights
+from dimgrey.core.colour.chain import DARKEST_GREY, LEAST_SKY
 from dimgrey.core.colour.chromaticity import FLOOR, NODES
 from dimgrey.core.colour.encoding import LUMINANCE_WEIGHTS
 from dimgrey.core.colour.filters import graduated_share
+from dimgrey.core.colour.greys import chain_nodes
+from dimgrey.core.colour.terms import terms_of
 from dimgrey.core.picture.display import FIRST, LAST, display_table
 from dimgrey.core.planning.prints import curve_for
 from dimgrey.core.sky.dome import crossed_share
@@ -35,7 +37,7 @@ def painting(tone_map, overhead, look="grey"):
             "nodes": NODES,
             "stops": _stops(chain_nodes(chain)),
             "weights": None if chain.through else list(chain.weights),
-            "sky": list(sky_weights(chain.through)) if chain.through else None,
+            "sky": list(terms_of(chain.through).sky) if chain.through else None,
         },
         "polarizer": None if overhead.polarizer is None else _polarizer(overhead),
         "graduated": _graduated(overhead) if overhead.graduated else None,

@@ -7,7 +7,6 @@ Source: HANDBOOK 18.
 import numpy as np
 
 from dimgrey.core.colour.encoding import luminance
-from dimgrey.core.errors import CoreError, OutOfRange, Unreadable
 
 BLUE_STOPS = (0.2, 0.5)
 """log2(B/R) at which a colour begins to count as a sky's, and where it fully does."""
@@ -21,8 +20,6 @@ LIKE_STOPS = (0.7, 1.3)
 """Brightness against the sky around within which a pixel is sky, and beyond which it is none."""
 STRIP = 64
 """Rows that are judged at a time."""
-MOST_CORNERS = 60
-"""As many as a scene file keeps."""
 
 
 def _ramp(value, low, high):
@@ -113,7 +110,7 @@ def enlarged(array, height, width):
 def outlined(corners, height, width):
     """Share of each pixel that lies in an outline drawn by hand, shape (h, w), uint8.
 
-    corners: (x, y) as fractions, as `require_outline` gives them; () for none. height, width: of the picture, pixels.
+    corners: (x, y) as fractions, as `outline.require_outline` gives them; () for none. height, width: of the picture, pixels.
     """
     from skimage.draw import polygon2mask
 
@@ -121,41 +118,3 @@ def outlined(corners, height, width):
         return np.zeros((height, width), np.uint8)
     inside = polygon2mask((height, width), [(y * height - 0.5, x * width - 0.5) for x, y in corners])
     return inside.astype(np.uint8) * 255
-
-
-def middle_of(outline):
-    """Middle of the area within an outline, (x, y) as fractions: its centroid; of a line, the mean of its corners.
-
-    outline: corners as `require_outline` gives them.
-    """
-    x, y = np.array(outline, float).T
-    cross = x * np.roll(y, -1) - np.roll(x, -1) * y
-    whole = cross.sum()
-    if abs(whole) < 1e-9:
-        return float(x.mean()), float(y.mean())
-    middle = lambda v: float(((v + np.roll(v, -1)) * cross).sum() / (3 * whole))
-    return min(max(middle(x), 0.0), 1.0), min(max(middle(y), 0.0), 1.0)
-
-
-def parse_outline(text):
-    """Corners of an outline that a hand drew, sent as "x y,x y,…" in fractions. Raises CoreError."""
-    try:
-        corners = [tuple(map(float, corner.split())) for corner in text.split(",")]
-        return require_outline((x, y) for x, y in corners)
-    except CoreError:
-        raise
-    except ValueError:
-        raise Unreadable("That is not an outline. Draw it again.", parameter="outline", code="outline") from None
-
-
-def require_outline(corners):
-    """Corners of an outline as fractions, rounded to a thousandth. Raises OutOfRange for fewer than three or too many."""
-    corners = tuple(corners)
-    if not np.isfinite(np.array(corners, float)).all():
-        raise OutOfRange("The corners of an outline are fractions of the picture.", parameter="sky", code="outline")
-    made = tuple((round(min(max(float(x), 0), 1), 3), round(min(max(float(y), 0), 1), 3)) for x, y in corners)
-    if not len(set(made)) >= 3 or len(made) > MOST_CORNERS:
-        raise OutOfRange(
-            f"An outline has 3 to {MOST_CORNERS} corners (got {len(set(made))}).", parameter="sky", code="outline"
-        )
-    return made

@@ -7,7 +7,6 @@ from dataclasses import dataclass, field, replace
 
 from dimgrey.core.camera.setups import TONE_EFFECTS
 from dimgrey.core.measure.stops import counted_stops
-from dimgrey.core.picture.measures import balance
 from dimgrey.core.planning.plan import plan
 from dimgrey.core.planning.separation import colour_choices
 from dimgrey.core.planning.wishes import LEAST_GAIN, MOST_WORSE_ZONES, score
@@ -28,16 +27,16 @@ class Proposal:
     effects: dict = field(default_factory=dict)
 
 
-def advice(result, scale="", zones=None, words=""):
+def advice(result, scale="", balance=None, words=""):
     """Proposals for a Plan; each was tried on it, and none is made that takes a wish noticeably further away.
 
-    scale: the wanted tone scale or "". zones: of the picture's pixels, to judge the balance, or None. words: what is
+    scale: the wanted tone scale or "". balance: measures.Balance of the picture, or None. words: what is
     written of the scene, for skin and night.
     """
     made = [
         *_colour(result),
         *_range(result, scale),
-        *_scale(result, scale, zones),
+        *_scale(result, scale, balance),
         *_shadows(result),
         *_subject(result, words.lower()),
     ]
@@ -132,10 +131,10 @@ def wish_missed(wish, choice):
     return wish.missed_by(choice.standing) or 0.0
 
 
-def _scale(result, scale, zones):
-    if not scale or zones is None:
+def _scale(result, scale, balance):
+    if not scale or balance is None:
         return
-    black, dark, middle, light, white = balance(zones).shares
+    black, dark, middle, light, white = balance.shares
     if scale == "graphic" and middle > 0.25:
         yield Proposal(
             "scale",
@@ -160,11 +159,11 @@ def _scale(result, scale, zones):
             0.55,
             effects={"shadows": 0.75},
         )
-    if scale == "soft" and balance(zones).soft_share < 0.9:
+    if scale == "soft" and balance.soft_share < 0.9:
         yield Proposal(
             "scale",
             "Lower contrast.",
-            f"Soft wants 90 % between III½ and VII½; there are {balance(zones).soft_share * 100:.0f} %.",
+            f"Soft wants 90 % between III½ and VII½; there are {balance.soft_share * 100:.0f} %.",
             0.6,
             effects={"contrast": -0.75},
         )

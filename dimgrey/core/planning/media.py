@@ -4,12 +4,11 @@ import math
 from dataclasses import dataclass, replace
 from itertools import pairwise
 
-import numpy as np
-
 from dimgrey.core.camera.setups import plain_stops
 from dimgrey.core.colour.chain import glass_chain, mixed_chain
 from dimgrey.core.colour.responses import RED_BLIND
 from dimgrey.core.errors import CoreError
+from dimgrey.core.measure.between import straight_between
 from dimgrey.core.measure.longexposure import Reciprocity
 from dimgrey.core.planning.prints import Printing
 from dimgrey.core.planning.zones import MIDDLE
@@ -184,7 +183,7 @@ def limits_at(rows, iso):
             code="limits-range",
         )
     at, stops = math.log2(iso), [math.log2(speed) for speed in speeds]
-    return float(np.interp(at, stops, heads)), float(np.interp(at, stops, feet))
+    return straight_between(at, stops, heads), straight_between(at, stops, feet)
 
 
 def texture(zone, medium_in_use):

@@ -6,8 +6,6 @@ Source: HANDBOOK 8. Differences are taken after the whole chain, exposure, devel
 import math
 from dataclasses import dataclass, replace
 
-import numpy as np
-
 from dimgrey.core.colour.chain import CHANNEL_MIXES, glass_chain, mixed_chain, noise_gain_of
 from dimgrey.core.colour.filters import COLOURED
 from dimgrey.core.errors import CoreError
@@ -196,23 +194,6 @@ def _all_pairs(tones):
     return [(x, y) for k, x in enumerate(names) for y in names[k + 1 :]]
 
 
-def part_twins(lab_pair_colours, candidates, kind, stops=0.0, slope=1.0, sky=None):
-    """Choices that bring two colours apart, best first: (name, L* apart). () when none does.
-
-    lab_pair_colours: two linear sRGB colours. candidates: (name, Chain). stops, slope: the exposure of the
-    view. sky: how much of each is sky, or None.
-    """
-    from dimgrey.core.picture.tonemap import ToneMap
-    from dimgrey.core.picture.twins import PARTED_L
-
-    found = []
-    for name, chain in candidates:
-        a, b = ToneMap(chain, stops, slope, kind).lightness(np.asarray(lab_pair_colours), sky)
-        if abs(a - b) >= PARTED_L:
-            found.append((name, float(abs(a - b))))
-    return tuple(sorted(found, key=lambda each: -each[1]))
-
-
 def plain_chain(medium, light):
     """The medium's Chain without any filter or mix."""
     return mixed_chain("none") if medium.mixes_channels else glass_chain(medium.response, light)
@@ -226,3 +207,11 @@ def candidate_chains(medium, light):
     return ("none", plain_chain(medium, light)), *(
         (name, glass_chain(medium.response, light, (name,))) for name in glass
     )
+
+
+def chains_of(brief):
+    """`through` of every glass chain that the plan of a Brief, or another choice of one filter, may ask for; terms.packed takes it."""
+    medium, light = brief.medium, brief.light
+    stacks = {(), brief.coloured, *((name,) for name in COLOURED), *((glass,) for glass in brief.coloured)}
+    seeing = {"eye", medium.response or "monochrome sensor"}
+    return tuple((response, light, glass) for response in sorted(seeing) for glass in sorted(stacks, key=repr))

@@ -11,6 +11,7 @@ from dimgrey.core.picture.overhead import LONG_SIDE_MM, SHORT_SIDE_MM
 from dimgrey.core.planning.zones import MIDDLE
 from dimgrey.core.sky import dome
 from dimgrey.core.sky.daylight import sunlit_ev100
+from dimgrey.core.sky.skygreys import sky_greys
 from dimgrey.core.sky.skyprint import SkyPrint
 from dimgrey.core.sky.skytone import filter_stops, overcast_stops, sky_ev100
 
@@ -55,11 +56,11 @@ def strip_greys(light, printed, chain, daylight="D55", turned_deg=None, first_az
     altitudes, around = cells(first_azimuth_deg)
     if light.air == "overcast":
         blank = np.minimum(overcast_stops(altitudes), MIDDLE)
-        return np.broadcast_to(SkyPrint(None).greys(blank), (altitudes.size, around.size))
+        return np.broadcast_to(sky_greys(SkyPrint(None), blank), (altitudes.size, around.size))
     stops = sky_ev100(altitudes, light.gamma_deg(altitudes, around), light.sun.altitude_deg, light.air)
     stops = stops - sunlit_ev100(light.sun.altitude_deg) + filter_stops(light.air, chain, daylight)
     taken = 0.0 if turned_deg is None else light.polarizer_stops(altitudes, around, turned_deg)
-    return printed.greys(stops + taken)
+    return sky_greys(printed, stops + taken)
 
 
 def polarizer_lines(light):

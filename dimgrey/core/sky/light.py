@@ -12,7 +12,6 @@ from dimgrey.core.sky.sun import LOW_SUN_DEG, RISE_DEG, stretches
 FRONT_FROM_DEG = 135.0
 """Angle between heading and sun above which the sun is behind the camera and lights the front of things."""
 BACK_BELOW_DEG = 45.0
-SUN_NEAR_DEG = 15.0
 
 
 POINTS = ("N", "NNE", "NE", "ENE", "E", "ESE", "SE", "SSE", "S", "SSW", "SW", "WSW", "W", "WNW", "NW", "NNW")

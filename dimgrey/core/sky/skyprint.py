@@ -1,19 +1,11 @@
-"""How the means of a scene print a sky: from stops beside sunlit middle grey to the fall, the print and its grey.
+"""How the means of a scene print a sky: from stops beside sunlit middle grey to the fall and the print.
 
 One way for the sky of a frame, its cautions and the whole horizon, so that they cannot differ.
 """
 
 from dataclasses import dataclass, replace
-from functools import lru_cache
 
-import numpy as np
-
-from dimgrey.core.colour.encoding import srgb_of_lightness
-from dimgrey.core.planning.prints import shown_lightness
 from dimgrey.core.planning.zones import MIDDLE, zone_of
-
-FALLS = np.arange(-15.0, 25.01, 0.125)
-"""Falls at which the greys of a medium are tabulated: finer than its curve bends."""
 
 
 def observed_sky(result):
@@ -42,17 +34,6 @@ class SkyPrint:
         """Print of such a sky, a number."""
         fall = float(self.fall(stops))
         return self.result.printing.print(fall).zone if self.result else fall
-
-    def greys(self, stops):
-        """8-bit greys of such skies, shape as given, as the picture would show them."""
-        printing = self.result.printing if self.result else None
-        return np.interp(self.fall(stops), FALLS, _greys_at_falls(printing)).round().astype(np.uint8)
-
-
-@lru_cache(maxsize=32)
-def _greys_at_falls(printing):
-    lightness = printing.lightness if printing else lambda fall: shown_lightness(fall - MIDDLE)
-    return 255 * srgb_of_lightness(np.array([lightness(float(fall)) for fall in FALLS]))
 
 
 def sky_print(result, tone):

@@ -3,7 +3,7 @@
 from django import forms
 
 from dimgrey.core.document.model import SKY_AREAS, SkyPart
-from dimgrey.core.picture.skyarea import parse_outline
+from dimgrey.core.picture.outline import parse_outline
 from dimgrey.pictures import store
 from dimgrey.scenes import actions
 from dimgrey.scenes.acts import Act, ActForm

@@ -11,7 +11,7 @@ from dimgrey.core.measure.notation import parse_stops
 from dimgrey.core.measure.readings import TYPED_KINDS, parse_reading
 from dimgrey.core.measure.stops import counted_stops, format_stops
 from dimgrey.core.measure.surfaces import surface_named
-from dimgrey.core.picture.skyarea import parse_outline
+from dimgrey.core.picture.outline import parse_outline
 from dimgrey.core.planning import explain
 from dimgrey.core.planning.brief import ROLES
 from dimgrey.core.planning.wishes import parse_wish

@@ -11,12 +11,15 @@ from PIL import Image
 
 from dimgrey.core.camera import setups, testshot
 from dimgrey.core.camera.calibration import CardFrame, curve_from_series, lightness_of, mix_from_chart
-from dimgrey.core.colour.chain import CHANNEL_MIXES, glass_chain, grey_of
-from dimgrey.core.colour.filters import own_spectrum, transmittance
+from dimgrey.core.colour.chain import CHANNEL_MIXES, glass_chain
+from dimgrey.core.colour.curves import transmittance
+from dimgrey.core.colour.filters import own_spectrum
+from dimgrey.core.colour.greys import grey_of
 from dimgrey.core.colour.spectra import WAVELENGTH_NM
 from dimgrey.core.document import setupfile
 from dimgrey.core.errors import CoreError
 from dimgrey.core.picture.finish import finished
+from dimgrey.core.picture.measures import balance
 from dimgrey.core.picture.tonemap import ToneMap
 from dimgrey.core.planning.advice import advice
 from dimgrey.core.planning.brief import Brief, Glass, PlacingChoice, Tone
@@ -205,7 +208,7 @@ class Advice(SimpleTestCase):
         found = advice(
             plan(Brief(tones=tones, medium=medium(kind), choice=choice or PlacingChoice("midpoint"))),
             scale,
-            zones,
+            None if zones is None else balance(zones),
             words,
         )
         self.assertLessEqual(len(found), 3)

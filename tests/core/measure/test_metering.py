@@ -9,7 +9,8 @@ from hypothesis import strategies as st
 
 from dimgrey.core.errors import OutOfRange
 from dimgrey.core.measure import metering
-from dimgrey.core.picture.skyarea import middle_of
+from dimgrey.core.picture import spot
+from dimgrey.core.picture.outline import middle_of
 
 
 def flat(value, height=40, width=60):
@@ -26,14 +27,14 @@ class Spot(SimpleTestCase):
         self.assertAlmostEqual(metering.picture_hfov_deg(50, 1000, 1500), 26.991, places=2)
 
     def test_middle_grey_reads_nought(self):
-        seen = metering.read_spot(flat(0.18), 30, 20, 5)
+        seen = spot.read_spot(flat(0.18), 30, 20, 5)
         self.assertAlmostEqual(seen.mean_stops, 0, places=6)
         self.assertFalse(seen.mixed)
 
     def test_linear_light_is_averaged_not_its_logarithm(self):
         picture = flat(0.02)
         picture[:, 30:] = 0.34
-        seen = metering.read_spot(picture, 29, 20, 8)
+        seen = spot.read_spot(picture, 29, 20, 8)
         columns = np.arange(60)[None, :]
         inside = (columns - 29) ** 2 + (np.arange(40)[:, None] - 20) ** 2 <= 64
         share = (inside & (columns >= 30)).sum() / inside.sum()
@@ -44,15 +45,15 @@ class Spot(SimpleTestCase):
     def test_a_spot_at_the_corner_reads_what_is_there(self):
         picture = flat(0.18)
         picture[0, 0] = 0.72
-        self.assertAlmostEqual(metering.read_spot(picture, 0, 0, 0).mean_stops, 2, places=5)
+        self.assertAlmostEqual(spot.read_spot(picture, 0, 0, 0).mean_stops, 2, places=5)
 
     def test_black_has_a_floor_and_blank_is_told(self):
-        self.assertAlmostEqual(metering.read_spot(flat(0), 5, 5, 3).mean_stops, math.log2(2**-24 / 0.18))
-        self.assertEqual(metering.read_spot(flat(1.0), 5, 5, 3, clip=0.98).clipped, 1.0)
+        self.assertAlmostEqual(spot.read_spot(flat(0), 5, 5, 3).mean_stops, math.log2(2**-24 / 0.18))
+        self.assertEqual(spot.read_spot(flat(1.0), 5, 5, 3, clip=0.98).clipped, 1.0)
 
     def test_outside_is_refused(self):
         with self.assertRaises(OutOfRange):
-            metering.read_spot(flat(0.18), 60, 5, 3)
+            spot.read_spot(flat(0.18), 60, 5, 3)
         with self.assertRaises(OutOfRange):
             metering.pixel_at(1.2, 100)
 
@@ -111,7 +112,7 @@ class Areas(SimpleTestCase):
         linear[:, 5:] = 0.72
         inside = np.zeros((10, 10), bool)
         inside[2:8, 3:7] = True
-        read = metering.read_area(linear, inside)
+        read = spot.read_area(linear, inside)
         self.assertAlmostEqual(read.mean_stops, np.log2(2.5))
         self.assertAlmostEqual(read.spread_stops, 2.0)
         self.assertAlmostEqual(sum(read.shares), 1.0)
@@ -119,7 +120,7 @@ class Areas(SimpleTestCase):
             [k for k, share in enumerate(read.shares) if share], [16, 20], "0 and +2 stops, in halves from -8"
         )
         with self.assertRaisesRegex(OutOfRange, "smaller than a pixel"):
-            metering.read_area(linear, np.zeros((10, 10), bool))
+            spot.read_area(linear, np.zeros((10, 10), bool))
 
     def test_the_middle_of_an_outline_is_its_centroid(self):
         self.assertEqual(middle_of(((0, 0), (0.4, 0), (0.4, 0.2), (0, 0.2))), (0.2, 0.1))

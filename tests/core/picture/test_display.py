@@ -8,8 +8,9 @@ from django.test import SimpleTestCase
 from PIL import ImageCms
 
 from dimgrey.core.colour import profile
-from dimgrey.core.colour.chain import fine_gains, mixed_chain
+from dimgrey.core.colour.chain import mixed_chain
 from dimgrey.core.colour.chromaticity import light_and_places
+from dimgrey.core.colour.greys import fine_gains
 from dimgrey.core.errors import Unreadable
 from dimgrey.core.picture import display
 from dimgrey.core.planning.prints import FILE_CURVE, PRINT_CURVE

@@ -3,8 +3,9 @@
 import numpy as np
 from django.test import SimpleTestCase
 
-from dimgrey.core.colour.chain import fine_gains, glass_chain, mixed_chain
+from dimgrey.core.colour.chain import glass_chain, mixed_chain
 from dimgrey.core.colour.chromaticity import light_and_places
+from dimgrey.core.colour.greys import fine_gains
 from dimgrey.core.errors import Unreadable
 from dimgrey.core.picture import lightmap
 from dimgrey.core.picture.display import display_table, grey_picture

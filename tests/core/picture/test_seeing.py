@@ -9,10 +9,12 @@ from django.test import SimpleTestCase
 from hypothesis import given
 from hypothesis import strategies as st
 
-from dimgrey.core.colour.chain import fine_gains, glass_chain, mixed_chain, noise_gain
+from dimgrey.core.colour.chain import glass_chain, mixed_chain, noise_gain
 from dimgrey.core.colour.chromaticity import light_and_places
+from dimgrey.core.colour.greys import fine_gains
 from dimgrey.core.errors import OutOfRange
 from dimgrey.core.picture import contours, crop, cube, display, measures, twins
+from dimgrey.core.picture.parttwins import part_twins
 from dimgrey.core.picture.tonemap import ToneMap, reduced
 from dimgrey.core.planning import separation
 from dimgrey.core.planning.brief import Brief, Glass, PlacingChoice, Tone
@@ -185,7 +187,7 @@ class TwinsOnConstructedPictures(SimpleTestCase):
         sides = {areas.colours[worst.a][0] > 0.2, areas.colours[worst.b][0] > 0.2}
         self.assertEqual(sides, {True, False})
         candidates = separation.candidate_chains(medium("film"), "D55")
-        ways = separation.part_twins((red, green), candidates, "film")
+        ways = part_twins((red, green), candidates, "film")
         self.assertIn(ways[0][0], ("red", "deep red"))
         self.assertNotIn("none", [name for name, _ in ways])
 
@@ -196,9 +198,7 @@ class TwinsOnConstructedPictures(SimpleTestCase):
 
     def test_colours_that_no_filter_parts(self):
         mild, other = np.array([0.20, 0.19, 0.17]), np.array([0.17, 0.19, 0.20])
-        self.assertEqual(
-            separation.part_twins((mild, other), separation.candidate_chains(medium("film"), "D55"), "film"), ()
-        )
+        self.assertEqual(part_twins((mild, other), separation.candidate_chains(medium("film"), "D55"), "film"), ())
 
     def test_greys_that_differ_and_pictures_of_one_colour_have_no_twins(self):
         self.assertEqual(self.found(self.two_halves([0.3, 0.06, 0.05], [0.02, 0.05, 0.01]))[1], ())

@@ -4,7 +4,7 @@ import numpy as np
 from django.test import SimpleTestCase
 
 from dimgrey.core.errors import CoreError
-from dimgrey.core.picture import skyarea
+from dimgrey.core.picture import outline, skyarea
 from dimgrey.core.picture.overhead import Overhead, Polarized
 from dimgrey.core.picture.tonemap import reduced
 from dimgrey.core.sky.dome import polarizer_stops
@@ -72,8 +72,8 @@ class Drawing(SimpleTestCase):
     def test_bad_outlines(self):
         for corners in ((), ((0, 0), (1, 1)), ((0.5, 0.5),) * 9, [(k / 99, (k * 7 % 99) / 99) for k in range(61)]):
             with self.subTest(len(corners)), self.assertRaises(CoreError):
-                skyarea.require_outline(corners)
-        self.assertEqual(skyarea.require_outline(((-1, 0), (2, 0), (0.5, 9)))[0], (0.0, 0.0))
+                outline.require_outline(corners)
+        self.assertEqual(outline.require_outline(((-1, 0), (2, 0), (0.5, 9)))[0], (0.0, 0.0))
 
 
 class Darkening(SimpleTestCase):

@@ -11,10 +11,12 @@ from dimgrey.core.document.model import Document, PlacePart, View
 from dimgrey.core.errors import CoreError
 from dimgrey.core.planning.prints import Printing
 from dimgrey.core.sky import dome, horizon
+from dimgrey.core.sky.cardlight import card_light
 from dimgrey.core.sky.conditions import Conditions
-from dimgrey.core.sky.daylight import card_light, daylight_ev100, sunlit_ev100
+from dimgrey.core.sky.daylight import daylight_ev100, sunlit_ev100
 from dimgrey.core.sky.framesky import frame_sky
 from dimgrey.core.sky.light import Sample
+from dimgrey.core.sky.skygreys import sky_greys
 from dimgrey.core.sky.skyprint import SkyPrint, sky_print
 from dimgrey.core.sky.skytone import sky_tone
 from dimgrey.core.sky.terrain import format_terrain, parse_terrain, terrain_deg
@@ -63,7 +65,7 @@ class Strip(SimpleTestCase):
             printed = sky_print(result, tone)
             greys = horizon.strip_greys(horizon.SkyLight(SUN, air), printed, RED)
             for name in ("upper", "left", "right"):
-                shown = int(printed.greys(np.array([tone.points[name].stops]))[0])
+                shown = int(sky_greys(printed, np.array([tone.points[name].stops]))[0])
                 self.assertAlmostEqual(at(greys, *vars(points[name]).values()), shown, delta=3, msg=(air, name))
 
     def test_a_closed_sky_is_the_same_all_around_whatever_is_on_the_lens(self):
@@ -76,7 +78,7 @@ class Strip(SimpleTestCase):
     def test_greys_are_those_of_the_print_curve(self):
         printed = SkyPrint(None, 5.0)
         self.assertEqual(
-            printed.greys(np.array([0.0, 2.0])).tolist(), grey8_of_lightness(np.array([50.0, 76.0])).tolist()
+            sky_greys(printed, np.array([0.0, 2.0])).tolist(), grey8_of_lightness(np.array([50.0, 76.0])).tolist()
         )
         self.assertAlmostEqual(printed.print(2.0), 7.0)
         pushed = SkyPrint(planned(SHADOW), 6.0, 0.5)

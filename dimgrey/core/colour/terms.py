@@ -1,0 +1,116 @@
+"""The terms of a chain: the few numbers to which light, glass and film come down, all that a plan needs of them.
+
+At the desk they are made from spectra with NumPy. Where that is not to be had, on the phone, they are carried: a table of those of
+the kit, made at the desk, laid in with `carry`, and no other is known. docs/decisions/025.
+"""
+
+import base64
+import sys
+from array import array
+from dataclasses import dataclass
+from functools import lru_cache
+
+from dimgrey.core.errors import CoreError
+
+
+@dataclass(frozen=True)
+class Terms:
+    """weights: of red, green and blue, sum 1. factor: the light that the glass costs. nodes: stops over the luminance at each
+    place of chromaticity, 33 * 33 numbers, x by y. missed: stops by which each measured object would be missed, 194 numbers.
+    sky: three weights for skies."""
+
+    weights: tuple
+    factor: float
+    nodes: array
+    missed: array
+    sky: tuple
+
+
+class NotCarried(CoreError):
+    """A chain whose terms are not at hand."""
+
+
+_carried = {}
+"""through -> Terms, and "objects" -> features of the measured objects; empty at the desk."""
+
+
+@lru_cache(maxsize=512)
+def terms_of(through):
+    """Terms of a chain. through: (response, light, filters) as `Chain` has it. Raises NotCarried where they cannot be made."""
+    if _carried:
+        if through not in _carried:
+            raise NotCarried(
+                "What this filter does with this film and light was not taken along. Choose another, or take the scene along "
+                "again.",
+                parameter="filters",
+                code="chain-not-carried",
+            )
+        return _carried[through]
+    # NumPy begins behind this line, so that it is crossed only when terms are really made.
+    from dimgrey.core.colour.spectral import made_terms
+
+    return Terms(*made_terms(through))
+
+
+@lru_cache(maxsize=1)
+def objects():
+    """Features of the measured objects that tell how sure a colour is, two numbers each in one row."""
+    if _carried:
+        return _carried["objects"]
+    from dimgrey.core.colour.spectral import object_features
+
+    return object_features()
+
+
+def packed(chains):
+    """Terms as plain data for a file: what `carry` lays in elsewhere. chains: `through` of each."""
+    rows = [{"through": through, **_row(terms_of(through))} for through in dict.fromkeys(chains)]
+    return {"objects": _text(objects()), "chains": rows}
+
+
+def _row(terms):
+    return {
+        "weights": terms.weights,
+        "factor": terms.factor,
+        "nodes": _text(terms.nodes),
+        "missed": _text(terms.missed),
+        "sky": terms.sky,
+    }
+
+
+def carry(data):
+    """Lay in what `packed` made, in place of what was carried before: from here on no other chain is known."""
+    made = {"objects": _numbers(data["objects"])}
+    for row in data["chains"]:
+        terms = Terms(
+            tuple(row["weights"]), row["factor"], _numbers(row["nodes"]), _numbers(row["missed"]), tuple(row["sky"])
+        )
+        made[_hashable(row["through"])] = terms
+    drop()
+    _carried.update(made)
+
+
+def drop():
+    """Forget what was carried: the desk's own way again."""
+    _carried.clear()
+    terms_of.cache_clear()
+    objects.cache_clear()
+
+
+def _hashable(value):
+    return tuple(_hashable(each) for each in value) if isinstance(value, list | tuple) else value
+
+
+def _text(numbers):
+    """Numbers as they are, eight bytes each, the low byte first, in letters."""
+    return base64.b64encode(_low_first(array("d", numbers)).tobytes()).decode("ascii")
+
+
+def _numbers(text):
+    return _low_first(array("d", base64.b64decode(text)))
+
+
+def _low_first(numbers):
+    if sys.byteorder == "big":
+        numbers.byteswap()
+    return numbers

@@ -1,0 +1,89 @@
+"""The line through the core: what a plan needs runs where NumPy is not, and says there what it says here."""
+
+import json
+import math
+import pathlib
+import subprocess
+import sys
+
+from django.test import SimpleTestCase
+
+from dimgrey.core.colour import terms
+from tests.reference.planned import chains, files, planned
+
+ROOT = pathlib.Path(__file__).resolve().parents[2]
+WITH_NUMPY = {  # pictures, spectra, skies, and what reads calibration frames: these stay at the desk
+    *(f"camera.{name}" for name in ("calibration", "testshot")),
+    *(f"colour.{name}" for name in ("chromaticity", "curves", "encoding", "greys", "known", "profile", "spectra", "spectral")),
+    *(f"picture.{name}" for name in ("contours", "cube", "display", "finish", "lightmap", "measures", "overhead", "painting",
+                                     "parttwins", "skyarea", "spot", "tonemap", "twins")),
+    *(f"sky.{name}" for name in ("cardlight", "dome", "framesky", "horizon", "light", "moon", "skygreys", "skytone", "sun", "terrain")),
+}  # fmt: skip
+ELSEWHERE = """
+import importlib, json, sys
+for name in ("numpy", "scipy", "skimage", "contourpy", "django"):
+    sys.modules[name] = None
+asked = json.load(sys.stdin)
+for name in asked["modules"]:
+    importlib.import_module(name)
+from dimgrey.core.colour import terms
+from tests.reference.planned import planned
+terms.carry(asked["terms"])
+json.dump([planned(data) for data in asked["files"]], sys.stdout)
+"""
+
+
+def modules():
+    """Every module of the core, by its name within it."""
+    core = ROOT / "dimgrey" / "core"
+    return {".".join(path.relative_to(core).with_suffix("").parts) for path in core.rglob("*.py")} - {"__init__"}
+
+
+def apart(here, there, path=""):
+    """Path of the first difference that counts, or "": words and decisions equal, numbers within 1e-9."""
+    if isinstance(here, float) and isinstance(there, float | int):
+        return "" if math.isclose(here, there, rel_tol=1e-9, abs_tol=1e-9) else f"{path}: {here}, there {there}"
+    if isinstance(here, list) and isinstance(there, list) and len(here) == len(there):
+        return next(
+            (said for k, pair in enumerate(zip(here, there, strict=True)) if (said := apart(*pair, f"{path}[{k}]"))), ""
+        )
+    if isinstance(here, dict) and isinstance(there, dict) and set(here) == set(there):
+        return next((said for key in here if (said := apart(here[key], there[key], f"{path}.{key}"))), "")
+    return "" if here == there else f"{path}: {here!r:.200}, there {there!r:.200}"
+
+
+class WhereNumpyIsNot(SimpleTestCase):
+    def test_the_list_of_those_that_stay_at_the_desk_is_whole(self):
+        self.assertEqual(WITH_NUMPY - modules(), set())
+
+    def test_everything_else_is_imported_and_plans_every_scene_alike(self):
+        given = files()
+        asked = {
+            "modules": sorted(f"dimgrey.core.{name}".removesuffix(".__init__") for name in modules() - WITH_NUMPY),
+            "terms": terms.packed(through for data in given for through in chains(data)),
+            "files": given,
+        }
+        ran = subprocess.run(
+            [sys.executable, "-c", ELSEWHERE],
+            input=json.dumps(asked),
+            capture_output=True,
+            text=True,
+            cwd=ROOT,
+            check=False,
+        )
+        self.assertEqual(ran.returncode, 0, ran.stderr[-2000:])
+        there = json.loads(ran.stdout)
+        self.assertEqual(sum(isinstance(each, dict) for each in there) > len(there) / 2, True)
+        for k, data in enumerate(given):
+            with self.subTest(k):
+                self.assertEqual(apart(json.loads(json.dumps(planned(data))), there[k]), "")
+
+    def test_a_chain_that_was_not_carried_is_refused_with_its_sentence(self):
+        carried = terms.packed([("general panchromatic", "D55", ("orange",))])
+        self.addCleanup(terms.drop)
+        terms.carry(carried)
+        self.assertAlmostEqual(terms.terms_of(("general panchromatic", "D55", ("orange",))).factor, 2.9, delta=0.4)
+        with self.assertRaisesMessage(terms.NotCarried, "was not taken along"):
+            terms.terms_of(("general panchromatic", "D55", ("red",)))
+        terms.drop()
+        self.assertGreater(terms.terms_of(("general panchromatic", "D55", ("red",))).factor, 4)
