@@ -3,13 +3,11 @@
 from dataclasses import dataclass
 
 from dimgrey.core.document.meansline import means_line
+from dimgrey.core.planning.told import exposure_words, pairs_of, placed_line, range_line
 from dimgrey.scenes.desk import Desk
 from dimgrey.scenes.sheet.bracket import bracket_lines
 from dimgrey.scenes.sheet.crop import crop_line
-from dimgrey.scenes.sheet.exposure import exposure_words, pairs_of
 from dimgrey.scenes.sheet.filter import filter_line
-from dimgrey.scenes.sheet.placing import placed_line
-from dimgrey.scenes.sheet.tones import range_line
 
 
 @dataclass(frozen=True)
@@ -40,16 +38,16 @@ def card_of(situation):
     return Card(
         title=situation.title,
         intent=situation.document.intent,
-        exposure=exposure_words(situation),
+        exposure=exposure_words(situation.plan),
         wait=situation.wait,
         school=situation.school,
-        placed=placed_line(situation),
+        placed=placed_line(situation.plan, situation.words),
         filter=filter_line(situation),
         means=means_line(situation.document, situation.plan.development if situation.plan else None),
-        range=range_line(situation),
+        range=range_line(situation.plan),
         crop=crop_line(situation) if situation.document.crop else "",
         bracket=bracket_lines(situation),
-        pairs=pairs_of(situation),
+        pairs=pairs_of(situation.plan),
         rail=desk.rail,
         tones=desk.tones,
         cautions=situation.cautions,

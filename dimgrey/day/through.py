@@ -4,7 +4,8 @@ from dataclasses import dataclass
 from functools import cached_property
 
 from dimgrey.core.planning.separation import choice_names, through_choice
-from dimgrey.scenes.situation import Situation, plan_or_wait
+from dimgrey.core.planning.told import plan_or_wait
+from dimgrey.scenes.situation import Situation
 
 
 @dataclass(frozen=True)

@@ -12,7 +12,7 @@ from dimgrey.core.picture.measures import balance
 from dimgrey.core.planning import separation
 from dimgrey.core.planning.advice import advice
 from dimgrey.core.planning.brief import Glass
-from dimgrey.core.sky.skytone import SKY_COLOUR
+from dimgrey.core.sky.seen import SKY_COLOUR
 from dimgrey.kit.queries import items_of
 from dimgrey.pictures.store import PictureGone
 from dimgrey.scenes.rail import place_percent

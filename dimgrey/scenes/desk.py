@@ -10,6 +10,7 @@ from dimgrey.core.measure.stops import INCREMENTS
 from dimgrey.core.measure.surfaces import surface_named
 from dimgrey.core.picture.crop import guide_lines
 from dimgrey.core.planning.separation import candidate_chains
+from dimgrey.core.planning.told import APART
 from dimgrey.pictures.addresses import addresses_squeezed, addresses_through, key_of
 from dimgrey.scenes.hill import hill_path
 from dimgrey.scenes.live import graduated_edge, live_of
@@ -21,7 +22,6 @@ from dimgrey.scenes.sheet.picture import scale_line
 from dimgrey.scenes.sheet.registry import part_named
 from dimgrey.scenes.sheet.shown import shown_parts
 from dimgrey.scenes.situation import Situation
-from dimgrey.scenes.tonerows import APART
 
 MOST_WISHES = 4
 """Rows of wished spans that the rail has room for."""

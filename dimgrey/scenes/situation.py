@@ -8,24 +8,21 @@ from functools import cached_property
 from dimgrey.core.cautions.every import cautions_of
 from dimgrey.core.document.readtones import school_of
 from dimgrey.core.document.scale import light_scale
-from dimgrey.core.errors import NotPlaced
 from dimgrey.core.picture.crop import Crop
 from dimgrey.core.picture.outline import require_outline
 from dimgrey.core.picture.overhead import Overhead
-from dimgrey.core.planning.plan import plan
 from dimgrey.core.planning.remedies import remedies
 from dimgrey.core.planning.schools import SCHOOLS
 from dimgrey.core.planning.separation import Pair, suggested_pairs
+from dimgrey.core.planning.told import plan_or_wait
 from dimgrey.core.planning.wishes import wishes_of
+from dimgrey.core.planning.words import Words, divisions_of
 from dimgrey.kit.queries import offered, surfaces_of
 from dimgrey.light.sky import sky_over
 from dimgrey.pictures.addresses import Rendering, colour_address, grey_address
 from dimgrey.scenes.hill import fall_counts
 from dimgrey.scenes.pins import pins_apart
 from dimgrey.scenes.tonerows import tone_rows
-from dimgrey.scenes.words import Words
-
-OF_THE_PHOTOGRAPHERS_CHOICE = ("known tone", "incident", "whole frame")
 
 
 class Situation:
@@ -182,22 +179,3 @@ class Situation:
     @property
     def colour(self):
         return colour_address(self.picture.folder) if self.picture else ""
-
-
-def plan_or_wait(brief):
-    """(Plan, "") of a Brief, or (None, what to do first)."""
-    try:
-        return plan(brief), ""
-    except NotPlaced as reason:
-        if not brief.tones:
-            return None, "Sight a tone on the picture, or add one by name, and place it on a zone."
-        if not any(tone.evs for tone in brief.tones):
-            return None, "Type a meter reading for one tone; the others can follow."
-        if brief.choice.school in OF_THE_PHOTOGRAPHERS_CHOICE:
-            return None, "Choose the tone to place: drag it on the rail, or press its zone in the list."
-        return None, str(reason)
-
-
-def divisions_of(document):
-    """Parts of a stop that zones are shown in: halves for a camera in half stops, thirds otherwise."""
-    return 2 if document.increment == "half" else 3

@@ -13,22 +13,10 @@ from dimgrey.core.measure.readings import reading_age
 from dimgrey.core.measure.stops import format_stops
 from dimgrey.core.planning import explain
 from dimgrey.core.planning.spread import SOFT_STOPS
+from dimgrey.core.planning.told import APART, texture_words
 from dimgrey.core.planning.wishes import format_span
 from dimgrey.core.planning.zones import MIDDLE
 from dimgrey.core.sky.clock import zone_named
-
-TEXTURE_WORDS = {
-    ("full", False): "full texture",
-    ("full", True): "full texture",
-    ("faint", False): "hardly any",
-    ("faint", True): "delicate",
-    ("lost", False): "black",
-    ("lost", True): "blank white",
-}
-
-
-APART = 1 / 6
-"""Zones between fall and print from which both are told: half of the third that zones are written in."""
 
 
 @dataclass(frozen=True)
@@ -132,7 +120,7 @@ def _tone_row(entry, fallen, situation):
         wish=_wish_words(wish, result),
         wish_is_guessed=bool(wish and wish.guessed),
         zone_value=f"{result.kept_zone(fallen):.4f}" if fallen else "",
-        texture=_texture_words(fallen),
+        texture=texture_words(fallen),
         why=explain.why_tone(fallen, result) if fallen else "",
         placed=bool(result and result.placement.tone == entry.name),
         x="" if x is None else f"{x * 100:.3f}%",
@@ -176,15 +164,6 @@ def _unsure_words(fallen, result):
     glass = result.brief.colour_choice
     through = f"Read it through the {glass} filter to settle it" if glass != "none" else "Only a test frame settles it"
     return f"Its grey is sure to ±{format_stops(fallen.error_stops)} stop only: such colours differ from paint to paint. {through}."
-
-
-def _texture_words(fallen):
-    if fallen is None:
-        return ""
-    words = TEXTURE_WORDS[fallen.texture, fallen.held > MIDDLE]
-    if fallen.texture == "lost" and not fallen.needs_texture:
-        return f"may be {words.removeprefix('blank ')}"
-    return words
 
 
 def _reading_row(index, reading, decides, situation):

@@ -15,6 +15,7 @@ from dimgrey.core.picture.display import display_table
 from dimgrey.core.planning.brief import Glass
 from dimgrey.core.planning.prints import curve_for, shown_lightness
 from dimgrey.core.planning.separation import choice_through
+from dimgrey.core.planning.words import Words
 from dimgrey.core.planning.zones import parse_zone
 from dimgrey.frames.actions import log_frame
 from dimgrey.frames.queries import frames_of
@@ -27,7 +28,6 @@ from dimgrey.scenes import actions, meansactions
 from dimgrey.scenes.live import live_of
 from dimgrey.scenes.models import Scene
 from dimgrey.scenes.situation import Situation
-from dimgrey.scenes.words import Words
 from tests.documents import document
 from tests.helpers import PageTest, scene_with_picture
 

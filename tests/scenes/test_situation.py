@@ -4,9 +4,9 @@ from unittest import mock
 
 from django.template.loader import render_to_string
 
-from dimgrey.core.planning import otherschools
+from dimgrey.core.planning import otherschools, told
 from dimgrey.core.planning.schools import SCHOOLS
-from dimgrey.scenes import actions, situation
+from dimgrey.scenes import actions
 from dimgrey.scenes.desk import desk_of
 from tests.helpers import PageTest, band, scene_with_light
 
@@ -22,7 +22,7 @@ class Once(PageTest):
     def plans(self, ask):
         """How many plans are computed while a page is asked for."""
         with (
-            mock.patch.object(situation, "plan", wraps=situation.plan) as own,
+            mock.patch.object(told, "plan", wraps=told.plan) as own,
             mock.patch.object(otherschools, "plan", wraps=otherschools.plan) as others,
         ):
             ask()

@@ -4,7 +4,6 @@ Works on a Document with the place and the weather given; words for people are m
 """
 
 import math
-from dataclasses import dataclass
 from functools import lru_cache
 
 from dimgrey.core.colour.filters import COLOURED
@@ -12,51 +11,11 @@ from dimgrey.core.errors import CoreError
 from dimgrey.core.picture.overhead import LONG_SIDE_MM, SHORT_SIDE_MM, Polarized
 from dimgrey.core.sky import dome
 from dimgrey.core.sky.clock import as_day, julian_date, local_moment, parse_clock, require_day, zone_named
-from dimgrey.core.sky.conditions import Conditions
 from dimgrey.core.sky.light import light_from, shadow_length, sun_near_frame
-from dimgrey.core.sky.skytone import SkyTone, overcast_stops, sky_tone
+from dimgrey.core.sky.seen import FrameSky
+from dimgrey.core.sky.skytone import overcast_stops, sky_tone
 from dimgrey.core.sky.sun import sun_position
 from dimgrey.core.sky.terrain import terrain_deg
-
-
-@dataclass(frozen=True)
-class FrameSky:
-    """The light of one scene at one moment.
-
-    jd: the moment as a Julian date; note: what is odd about its clock time. light: "front", "side", "back", "none" or ""
-    without a heading. shadow: its length over the height of things, None while the sun is down. sun_gap_deg: how far the
-    sun is outside the frame, 0 inside, None while down or without a heading. tone: of a clear or hazy sky in the frame.
-    overcast_zone: of a closed one. coloured, polarizer: what is on the lens. hills_deg: height of the horizon before the sun.
-    """
-
-    jd: float
-    note: str
-    sun_altitude_deg: float
-    sun_azimuth_deg: float
-    light: str
-    shadow: float | None
-    conditions: Conditions
-    focal_35mm: float
-    sun_gap_deg: float | None = None
-    tone: SkyTone | None = None
-    overcast_zone: float | None = None
-    coloured: tuple = ()
-    polarizer: bool = False
-    hills_deg: float = 0.0
-
-    @property
-    def sun_is_hidden(self):
-        """The sun is up, and stands behind the hills."""
-        return 0 < self.sun_altitude_deg <= self.hills_deg
-
-    @property
-    def is_low_sun(self):
-        """The sun stands so low that its light changes by the minute; it stands for an hour of sunrise or sunset."""
-        return abs(self.sun_altitude_deg) < LOW_SUN_FOR_READINGS_DEG
-
-
-LOW_SUN_FOR_READINGS_DEG = 10.0
-"""Sun altitude that stands for "within an hour of sunrise or sunset", where readings age faster."""
 
 
 def planned_moment(place, view):

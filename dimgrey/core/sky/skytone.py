@@ -1,62 +1,11 @@
 """The tone of a clear sky in the picture: its zone at the camera's heading and height, through filter and polarizer."""
 
-from dataclasses import dataclass
-
 import numpy as np
 
-from dimgrey.core.colour.chain import glass_chain, tone_shift_stops
 from dimgrey.core.measure.exposure import K_REFLECTED
-from dimgrey.core.planning.zones import zone_of
 from dimgrey.core.sky import dome
 from dimgrey.core.sky.daylight import sunlit_ev100
-
-SKY_COLOUR = (0.61, 1.02, 2.32)
-"""Linear sRGB of daylight of 25,000 K (CIE 15:2004, daylight locus) where D55 sunlight is neutral: a clear sky's blue."""
-HAZE_COLOUR = (0.95, 1.0, 1.12)
-
-
-@dataclass(frozen=True)
-class SkyPoint:
-    """One point of the frame. stops: from sunlit middle grey as the medium sees it, filter and polarizer included.
-
-    filter_stops, polarizer_stops: their parts. None below the horizon, where there is no sky.
-    """
-
-    gamma_deg: float
-    ev100: float
-    stops: float
-    filter_stops: float
-    polarizer_stops: float
-
-
-@dataclass(frozen=True)
-class SkyTone:
-    """The sky in the frame: a SkyPoint or None by name of the frame's points, and what follows from them."""
-
-    points: dict
-    air: str
-    sunlit_ev100: float
-
-    @property
-    def seen(self):
-        return {name: point for name, point in self.points.items() if point}
-
-    @property
-    def main(self):
-        """The upper middle of the frame, where sky usually is; the top when the camera looks down; None without sky."""
-        return self.points["upper"] or self.points["top"] or next(iter(self.seen.values()), None)
-
-    @property
-    def polarizer_spread_stops(self):
-        """Difference of the polarizer's darkening across the frame, 0 with less than two points of sky."""
-        taken = [point.polarizer_stops for point in self.seen.values()]
-        return max(taken) - min(taken) if len(taken) > 1 else 0.0
-
-    def zone(self, point, setting_ev100=None):
-        """Zone of a point: on a setting, or with sunlit middle grey on V when no setting is known."""
-        if setting_ev100 is None:
-            return 5 + point.stops
-        return zone_of(self.sunlit_ev100, setting_ev100) + point.stops
+from dimgrey.core.sky.seen import SkyPoint, SkyTone, filter_stops
 
 
 def sky_tone(sun, directions, air="clear", chain=None, light="D55", turned_deg=None):
@@ -77,12 +26,6 @@ def sky_tone(sun, directions, air="clear", chain=None, light="D55", turned_deg=N
         taken = 0.0 if turned_deg is None else float(dome.polarizer_stops(gamma, dome.P_MAX[air], turned_deg))
         points[name] = SkyPoint(gamma, ev, ev - sunlit + shift + taken, shift, taken)
     return SkyTone(points, air, sunlit)
-
-
-def filter_stops(air, chain, light):
-    """How far a chain moves a sky of that air against the meter, stops. chain: Chain or None for no colour. light: its name."""
-    colour = SKY_COLOUR if air == "clear" else HAZE_COLOUR
-    return tone_shift_stops(chain, colour, glass_chain("eye", light, ()), sky=True) if chain else 0.0
 
 
 def sky_ev100(altitude_deg, gamma_deg, sun_altitude_deg, air):

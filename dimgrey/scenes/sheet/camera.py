@@ -12,10 +12,10 @@ from dimgrey.core.errors import CoreError
 from dimgrey.core.measure.notation import parse_speed, parse_stops
 from dimgrey.core.planning.development import format_development
 from dimgrey.core.planning.media import KINDS
+from dimgrey.core.planning.told import plan_or_wait
 from dimgrey.scenes import actions, meansactions
 from dimgrey.scenes.acts import Act, ActForm
 from dimgrey.scenes.sheet.part import Part
-from dimgrey.scenes.situation import plan_or_wait
 from dimgrey.web.forms import CoreField, choices, text_input
 
 MOST_OFFSET_STOPS = 3

@@ -7,22 +7,16 @@ from django import forms
 from dimgrey.core.errors import CoreError
 from dimgrey.core.measure.notation import parse_aperture, parse_time
 from dimgrey.core.measure.stops import (
-    format_aperture,
     format_seconds,
-    format_stops,
-    format_time,
     written_aperture,
     written_time,
 )
 from dimgrey.core.planning import explain
+from dimgrey.core.planning.told import exposure_words, pairs_of, timer_seconds
 from dimgrey.scenes import actions
 from dimgrey.scenes.acts import Act, ActForm
 from dimgrey.scenes.sheet.part import Part
 from dimgrey.web.forms import choices, text_input
-
-TIMER_FROM_S = 1.0
-"""From here on an exposure is timed by hand."""
-RECIPROCITY_SHOWS = 1.05
 
 
 class SettingForm(ActForm):
@@ -52,49 +46,10 @@ class SettingForm(ActForm):
         return data
 
 
-def exposure_words(situation):
-    """The exposure's numbers in words, {} before a plan."""
-    result = situation.plan
-    if result is None:
-        return {}
-    longer = result.corrected_seconds > result.shutter_seconds * RECIPROCITY_SHOWS
-    return {
-        "shutter": format_time(result.shutter),
-        "aperture": format_aperture(result.aperture),
-        "iso": f"ISO {result.speed.name}",
-        "setting": format_stops(result.setting_ev100),
-        "dial": explain.dial_words(result),
-        "tone": result.placement.tone,
-        "corrected": format_seconds(result.corrected_seconds) if longer else "",
-    }
-
-
-def pairs_of(situation):
-    """Every aperture with its time, the chosen one marked."""
-    if situation.plan is None:
-        return ()
-    return tuple(
-        {
-            "aperture": format_aperture(pair.aperture),
-            "shutter": format_time(pair.shutter),
-            "chosen": pair.aperture == situation.plan.aperture,
-        }
-        for pair in situation.plan.combinations
-    )
-
-
-def timer_seconds(result):
-    """Seconds for the timer: what film needs, from one second on; None for shorter times and before a plan."""
-    if result is None:
-        return None
-    seconds = max(result.corrected_seconds, result.shutter_seconds)
-    return seconds if seconds >= TIMER_FROM_S else None
-
-
 def _line(situation):
     seconds = timer_seconds(situation.plan)
     return {
-        "exposure": exposure_words(situation),
+        "exposure": exposure_words(situation.plan),
         "wait": situation.wait,
         "why": explain.why_exposure(situation.plan) if situation.plan else "",
         "timer": f"{seconds:.2f}" if seconds else "",
@@ -107,7 +62,7 @@ PART = Part(
     title="Exposure",
     order=80,
     line=_line,
-    editor=lambda situation, forms, mark: {"form": forms["setting"], "pairs": pairs_of(situation)},
+    editor=lambda situation, forms, mark: {"form": forms["setting"], "pairs": pairs_of(situation.plan)},
     opens=lambda situation: "Other pairs" if situation.plan else "",
     acts={
         "setting": Act(

@@ -5,14 +5,13 @@ from django import forms
 from dimgrey.core.measure.stops import counted_stops
 from dimgrey.core.planning import explain
 from dimgrey.core.planning.otherschools import other_schools
-from dimgrey.core.planning.placing import AFTER, BEFORE, IN_THE_PRINT
 from dimgrey.core.planning.schools import SCHOOLS, default_zone
+from dimgrey.core.planning.told import placed_line
 from dimgrey.core.planning.wishes import LEAST_GAIN, score
 from dimgrey.core.planning.zones import parse_zone
 from dimgrey.scenes import actions
 from dimgrey.scenes.acts import Act, ActForm, MarkForm
 from dimgrey.scenes.sheet.part import Part
-from dimgrey.scenes.tonerows import APART
 from dimgrey.web.forms import CoreField, text_input
 
 UNDER = (
@@ -98,24 +97,10 @@ def _usual_zone(situation):
     return situation.words.zone(default_zone(situation.brief.choice.school, situation.brief.medium))
 
 
-def placed_line(situation):
-    """Which tone stands on which zone; "" before a plan."""
-    if situation.plan is None:
-        return ""
-    placement = situation.plan.placement
-    words, placed = situation.words, situation.plan.placed
-    where = {BEFORE: "", AFTER: " after the filter", IN_THE_PRINT: " in the print"}[placement.hold]
-    line = f"{placement.tone or 'midpoint of the textured tones'} on {words.zone(placement.zone)}{where}"
-    # The list and the rail show prints: where the placed tone's is another zone, the headline says both.
-    if placed and abs(placed.printed - placement.zone) > APART:
-        line += f", prints on {words.printed(placed.print)}"
-    return line
-
-
 def _line(situation):
     return {
         "school": situation.school,
-        "placed": placed_line(situation),
+        "placed": placed_line(situation.plan, situation.words),
         "wait": situation.wait,
         "why": explain.why_setting(situation.plan) if situation.plan else "",
     }

@@ -9,11 +9,11 @@ from dimgrey.core.document.tones import Reading
 from dimgrey.core.errors import CoreError
 from dimgrey.core.measure.notation import parse_stops
 from dimgrey.core.measure.readings import TYPED_KINDS, parse_reading
-from dimgrey.core.measure.stops import counted_stops, format_stops
 from dimgrey.core.measure.surfaces import surface_named
 from dimgrey.core.picture.outline import parse_outline
 from dimgrey.core.planning import explain
 from dimgrey.core.planning.brief import ROLES
+from dimgrey.core.planning.told import range_line
 from dimgrey.core.planning.wishes import parse_wish
 from dimgrey.core.planning.zones import ZONES
 from dimgrey.core.sky.daylight import KINDS as DAYLIGHT
@@ -178,27 +178,11 @@ class EstimateForm(ActForm):
     ids = {"light": "guide"}
 
 
-def range_line(situation):
-    """The range and what the development does with it; "" where there is none."""
-    result = situation.plan
-    if result is None or result.range_stops is None:
-        return ""
-    line = counted_stops(result.range_stops)
-    if not result.development:
-        return line
-    line += f", develop {result.development}"
-    if result.development_minutes:
-        line += f" for {result.development_minutes:g} min"
-    if result.development_stops:
-        line += f", exposed {format_stops(result.development_stops, signed=True)}"
-    return line
-
-
 def _line(situation):
     return {
         "tones": situation.tone_rows,
         "has_picture": situation.picture is not None,
-        "range": range_line(situation),
+        "range": range_line(situation.plan),
         "why_range": explain.why_range(situation.plan) if situation.plan else "",
         "usual_names": USUAL_NAMES,
         "guesses": any(tone.guessed for tone in situation.document.tones),

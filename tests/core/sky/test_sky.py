@@ -12,7 +12,7 @@ from dimgrey.core.colour.chain import glass_chain
 from dimgrey.core.document.model import Document, PlacePart, View
 from dimgrey.core.document.tones import ToneEntry
 from dimgrey.core.errors import CoreError, OutOfRange
-from dimgrey.core.sky import clock, dome, framesky, light, moon, skytone
+from dimgrey.core.sky import clock, dome, framesky, light, moon, seen, skytone
 from dimgrey.core.sky.conditions import Conditions
 from dimgrey.core.sky.daylight import daylight_ev100
 from dimgrey.core.sky.sun import crossings, refraction_deg, sun_day, sun_position
@@ -294,7 +294,7 @@ class SkyTone(SimpleTestCase):
             xyz = colour.xy_to_XYZ(colour.temperature.CCT_to_xy_CIE_D(kelvin))
             return colour.XYZ_to_RGB(xyz, "sRGB", apply_cctf_encoding=False, chromatic_adaptation_transform=None)
 
-        np.testing.assert_allclose(skytone.SKY_COLOUR, rgb(25000) / rgb(5500), atol=0.03)
+        np.testing.assert_allclose(seen.SKY_COLOUR, rgb(25000) / rgb(5500), atol=0.03)
 
     def test_an_overcast_sky_is_blank_above_a_grey_card(self):
         self.assertTrue(1.8 < skytone.overcast_stops(20) < skytone.overcast_stops(80) < 3)

@@ -28,3 +28,8 @@ class Words:
     def held_zone(self, zone):
         """A zone held within 0 to X."""
         return self.zone(min(max(zone, 0.0), 10.0))
+
+
+def divisions_of(document):
+    """Parts of a stop that zones are shown in: halves for a camera in half stops, thirds otherwise."""
+    return 2 if document.increment == "half" else 3

@@ -1,0 +1,115 @@
+"""A plan in the few words that sheet, card, field page and lists share, so that they cannot differ."""
+
+from dimgrey.core.errors import NotPlaced
+from dimgrey.core.measure.stops import counted_stops, format_aperture, format_seconds, format_stops, format_time
+from dimgrey.core.planning import explain
+from dimgrey.core.planning.placing import AFTER, BEFORE, IN_THE_PRINT
+from dimgrey.core.planning.plan import plan
+from dimgrey.core.planning.zones import MIDDLE
+
+OF_THE_PHOTOGRAPHERS_CHOICE = ("known tone", "incident", "whole frame")
+TIMER_FROM_S = 1.0
+"""From here on an exposure is timed by hand."""
+RECIPROCITY_SHOWS = 1.05
+TEXTURE_WORDS = {
+    ("full", False): "full texture",
+    ("full", True): "full texture",
+    ("faint", False): "hardly any",
+    ("faint", True): "delicate",
+    ("lost", False): "black",
+    ("lost", True): "blank white",
+}
+
+
+APART = 1 / 6
+"""Zones between fall and print from which both are told: half of the third that zones are written in."""
+
+
+def plan_or_wait(brief):
+    """(Plan, "") of a Brief, or (None, what to do first)."""
+    try:
+        return plan(brief), ""
+    except NotPlaced as reason:
+        if not brief.tones:
+            return None, "Sight a tone on the picture, or add one by name, and place it on a zone."
+        if not any(tone.evs for tone in brief.tones):
+            return None, "Type a meter reading for one tone; the others can follow."
+        if brief.choice.school in OF_THE_PHOTOGRAPHERS_CHOICE:
+            return None, "Choose the tone to place: drag it on the rail, or press its zone in the list."
+        return None, str(reason)
+
+
+def exposure_words(result):
+    """The exposure's numbers in words, {} before a plan. result: Plan or None."""
+    if result is None:
+        return {}
+    longer = result.corrected_seconds > result.shutter_seconds * RECIPROCITY_SHOWS
+    return {
+        "shutter": format_time(result.shutter),
+        "aperture": format_aperture(result.aperture),
+        "iso": f"ISO {result.speed.name}",
+        "setting": format_stops(result.setting_ev100),
+        "dial": explain.dial_words(result),
+        "tone": result.placement.tone,
+        "corrected": format_seconds(result.corrected_seconds) if longer else "",
+    }
+
+
+def pairs_of(result):
+    """Every aperture with its time, the chosen one marked. result: Plan or None."""
+    if result is None:
+        return ()
+    return tuple(
+        {
+            "aperture": format_aperture(pair.aperture),
+            "shutter": format_time(pair.shutter),
+            "chosen": pair.aperture == result.aperture,
+        }
+        for pair in result.combinations
+    )
+
+
+def timer_seconds(result):
+    """Seconds for the timer: what film needs, from one second on; None for shorter times and before a plan."""
+    if result is None:
+        return None
+    seconds = max(result.corrected_seconds, result.shutter_seconds)
+    return seconds if seconds >= TIMER_FROM_S else None
+
+
+def placed_line(result, words):
+    """Which tone stands on which zone; "" before a plan. result: Plan or None. words: Words."""
+    if result is None:
+        return ""
+    placement, placed = result.placement, result.placed
+    where = {BEFORE: "", AFTER: " after the filter", IN_THE_PRINT: " in the print"}[placement.hold]
+    line = f"{placement.tone or 'midpoint of the textured tones'} on {words.zone(placement.zone)}{where}"
+    # The list and the rail show prints: where the placed tone's is another zone, the headline says both.
+    if placed and abs(placed.printed - placement.zone) > APART:
+        line += f", prints on {words.printed(placed.print)}"
+    return line
+
+
+def range_line(result):
+    """The range and what the development does with it; "" where there is none. result: Plan or None."""
+    if result is None or result.range_stops is None:
+        return ""
+    line = counted_stops(result.range_stops)
+    if not result.development:
+        return line
+    line += f", develop {result.development}"
+    if result.development_minutes:
+        line += f" for {result.development_minutes:g} min"
+    if result.development_stops:
+        line += f", exposed {format_stops(result.development_stops, signed=True)}"
+    return line
+
+
+def texture_words(fallen):
+    """What is left of a PlannedTone, in words; "" before a plan. fallen: it, or None."""
+    if fallen is None:
+        return ""
+    words = TEXTURE_WORDS[fallen.texture, fallen.held > MIDDLE]
+    if fallen.texture == "lost" and not fallen.needs_texture:
+        return f"may be {words.removeprefix('blank ')}"
+    return words
