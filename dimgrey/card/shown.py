@@ -2,12 +2,11 @@
 
 from dataclasses import dataclass
 
-from dimgrey.core.document.meansline import means_line
+from dimgrey.core.document.meansline import filter_line, means_line
 from dimgrey.core.planning.told import exposure_words, pairs_of, placed_line, range_line
 from dimgrey.scenes.desk import Desk
 from dimgrey.scenes.sheet.bracket import bracket_lines
 from dimgrey.scenes.sheet.crop import crop_line
-from dimgrey.scenes.sheet.filter import filter_line
 
 
 @dataclass(frozen=True)
@@ -42,7 +41,7 @@ def card_of(situation):
         wait=situation.wait,
         school=situation.school,
         placed=placed_line(situation.plan, situation.words),
-        filter=filter_line(situation),
+        filter=filter_line(situation.document, situation.plan),
         means=means_line(situation.document, situation.plan.development if situation.plan else None),
         range=range_line(situation.plan),
         crop=crop_line(situation) if situation.document.crop else "",

@@ -156,6 +156,11 @@ def _sky_words(overhead):
     return text + "".join(f"g{round(stops * 100)}.{round(edge * 1000)}" for stops, edge in overhead.graduated)
 
 
+def area_words(overhead):
+    """The area of a sky alone, as SKY_AREA has it. overhead: Overhead."""
+    return _sky_words(Overhead(overhead.outline))
+
+
 def area_of(text):
     """The Overhead of a sky's area alone, as SKY_AREA writes it. Raises Unreadable."""
     try:

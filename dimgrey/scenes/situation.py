@@ -7,7 +7,7 @@ from functools import cached_property
 
 from dimgrey.core.cautions.every import cautions_of
 from dimgrey.core.document.readtones import school_of
-from dimgrey.core.document.scale import light_scale
+from dimgrey.core.document.scale import light_scale, shown_stops
 from dimgrey.core.picture.crop import Crop
 from dimgrey.core.picture.outline import require_outline
 from dimgrey.core.picture.overhead import Overhead
@@ -155,15 +155,10 @@ class Situation:
 
     def rendering_of(self, result):
         """What the grey view of a Plan of this scene is made with; of None, the picture's own middle."""
-        brief, scale = result.brief if result else self.brief, self.scale
+        brief = result.brief if result else self.brief
         medium = brief.medium
         chain = result.chain if result else medium.chain(brief.light)
-        stops, slope = 0.0, 1.0
-        if scale is not None:
-            setting = result.setting_ev100 if result else scale.offset
-            stops, slope = scale.offset - setting, scale.slope
-        if result:
-            stops += result.printing.lift - medium.push_stops
+        stops, slope = shown_stops(self.scale, result, medium)
         development = result.printing.step if result else 0
         return Rendering(chain, stops, slope, medium.kind, development, tone=medium.tone, overhead=self.overhead)
 

@@ -30,6 +30,7 @@ INSTALLED_APPS = [
     "dimgrey.means",
     "dimgrey.day",
     "dimgrey.secondlook",
+    "dimgrey.field",
     "dimgrey.site",
 ]
 

@@ -12,6 +12,7 @@ urlpatterns = [
     path("", include("dimgrey.frames.urls")),
     path("", include("dimgrey.kit.urls")),
     path("", include("dimgrey.secondlook.urls")),
+    path("", include("dimgrey.field.urls")),
     path("", include("dimgrey.people.urls")),
     path("empty", lambda request: HttpResponse(b"ok"), name="empty"),
 ]

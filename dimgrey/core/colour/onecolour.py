@@ -38,6 +38,15 @@ def light_of(colour):
     return weighed(lifted(colour), LUMINANCE_WEIGHTS) / WHOLE
 
 
+def colour_at(x, y):
+    """A colour at a place of chromaticity, x and y 0..1, with the luminance 1 and the floor taken off; three numbers."""
+    x, y = (min(max(v, 1e-4), 1 - 1e-4) for v in (x, y))
+    mixed = (x * (1 - y), (1 - x) * (1 - y), (1 - x) * y)
+    scale = WHOLE / weighed(mixed, LUMINANCE_WEIGHTS)
+    floor = FLOOR / WHOLE * math.fsum(mixed) * scale
+    return tuple(max(c * scale - floor, 0.0) for c in mixed)
+
+
 def looked_up(nodes, colour):
     """Bilinear value of a chain's table at a colour. nodes: 33 * 33 numbers, x by y. colour: linear sRGB."""
     r, g, b = lifted(colour)

@@ -62,3 +62,15 @@ def means_line(document, development=None):
         said.append(f"bracket of {document.bracket.count}, {counted_stops(document.bracket.step)} apart")
     said.append({"tripod": "tripod", "hand": "by hand"}.get(document.needs.support, ""))
     return ", ".join(filter(None, said))
+
+
+def filter_line(document, result):
+    """The filters in use, on the lens and in the camera, and what they cost in stops; "None" without any.
+
+    document: Document. result: its Plan, or None before one.
+    """
+    names = [*glass_names(document), *filter(None, [mix_words(document)])]
+    if not names:
+        return "None"
+    line = " + ".join(names)
+    return f"{line}: {counted_stops(result.filter_cost.stops)}" if result and document.filters else line

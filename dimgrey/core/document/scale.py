@@ -75,6 +75,19 @@ def light_scale(document, facts):
     return fit_light_scale(pins, evs, facts.middle_grey_ev100)
 
 
+def shown_stops(scale, result, medium):
+    """(stops, slope) that the grey view of a picture is made with: how much lighter than its own middle, and how much steeper.
+
+    scale: LightScale or None. result: the Plan, or None before one. medium: the Medium.
+    """
+    stops, slope = 0.0, 1.0
+    if scale is not None:
+        stops, slope = scale.offset - (result.setting_ev100 if result else scale.offset), scale.slope
+    if result:
+        stops += result.printing.lift - medium.push_stops
+    return stops, slope
+
+
 def rescaled(document, facts):
     """The document with every picture reading on the present scale. facts: None without a picture."""
     if facts is None:

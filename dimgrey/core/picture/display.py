@@ -12,6 +12,7 @@ import numpy as np
 from dimgrey.core.camera.setups import toned_stops
 from dimgrey.core.colour.encoding import grey8_of_lightness, luminance, luminance_of_lightness, srgb_of_linear
 from dimgrey.core.colour.light import MIDDLE_GREY
+from dimgrey.core.picture.plaintables import FIRST, LAST
 from dimgrey.core.planning.development import developed_zone
 from dimgrey.core.planning.prints import FILE_CURVE, PRINT_CURVE, SENSOR_WHITE, WHITE_RAMP
 from dimgrey.core.planning.zones import MIDDLE
@@ -44,10 +45,6 @@ def lightness_through(stops, tone, curve=FILE_CURVE):
     if not any(tone):
         return shown
     return np.maximum(shown, np.interp(stops, (SENSOR_WHITE - WHITE_RAMP, SENSOR_WHITE), (0, 100)))
-
-
-FIRST, LAST = 0x3380, 0x4780
-"""Upper halves of the float32 of 2**-24 and 2**16: between them lies all light that is told apart."""
 
 
 @lru_cache(maxsize=1)

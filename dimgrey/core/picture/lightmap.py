@@ -15,10 +15,11 @@ from dimgrey.core.colour.chromaticity import colours_at, unlifted
 from dimgrey.core.colour.encoding import LUMINANCE_WEIGHTS
 from dimgrey.core.colour.known import features_of
 from dimgrey.core.errors import Unreadable
+from dimgrey.core.picture.mapcodes import MIDDLE_STEP, STEPS
 
 VERSION = 1
 HEAD = struct.Struct("<3H")
-STEPS, MIDDLE_STEP = 32, 128
+
 SIDES = (500, 1000, 1600)
 """Longest sides that maps are made for: a phone's and a desk's picture."""
 LEVEL = 6

@@ -5,10 +5,9 @@ from django import forms
 from dimgrey.core.colour.chain import CHANNEL_MIXES
 from dimgrey.core.colour.filters import COLOURED, GREY
 from dimgrey.core.document.means import GlassPart
-from dimgrey.core.document.meansline import glass_names, mix_words
+from dimgrey.core.document.meansline import filter_line
 from dimgrey.core.errors import CoreError
 from dimgrey.core.measure.notation import parse_stops
-from dimgrey.core.measure.stops import counted_stops
 from dimgrey.core.planning import explain
 from dimgrey.core.sky.framesky import polarizer_turned_deg
 from dimgrey.scenes import actions, meansactions
@@ -171,19 +170,9 @@ def _number(value):
     return "" if value is None else f"{value:g}"
 
 
-def filter_line(situation):
-    """The filters in use, on the lens and in the camera, and what they cost in stops."""
-    document = situation.document
-    names = [*glass_names(document), *filter(None, [mix_words(document)])]
-    if not names:
-        return "None"
-    line = " + ".join(names)
-    return f"{line}: {counted_stops(situation.plan.filter_cost.stops)}" if situation.plan and document.filters else line
-
-
 def _line(situation):
     return {
-        "words": filter_line(situation),
+        "words": filter_line(situation.document, situation.plan),
         "why": explain.why_filter(situation.plan) if situation.plan else "",
     }
 

@@ -54,9 +54,11 @@ async function fetchPieces(url) {
 }
 
 // A packed map: a head of version, width and height, then planes of differences.
-async function fetchMap(url) {
-  const data = await fetchPieces(url),
-    [, width, height] = new Uint16Array(data, 0, 3);
+const fetchMap = async (url) => mapFrom(await fetchPieces(url));
+
+// A map as it is painted from, of its bytes.
+export async function mapFrom(data) {
+  const [, width, height] = new Uint16Array(data, 0, 3);
   const flat = await inflated(data.slice(6)),
     size = width * height,
     count = flat.length / size;
@@ -72,7 +74,7 @@ async function fetchMap(url) {
 
 export const mapOf = (url) => once(url, fetchMap);
 
-async function stopsOf(text, steps) {
+export async function stopsOf(text, steps) {
   const bytes = await unwrapped(text);
   return Float32Array.from(new Int16Array(bytes.buffer), (v) => v / steps);
 }

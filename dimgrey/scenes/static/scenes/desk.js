@@ -1,5 +1,6 @@
 // The desk's parts: acts go to the server one after another, and its fragments come back to their places.
 import { first } from "../pictures/painter.js";
+import { stamped } from "./stamped.js";
 import { stage } from "./stage.js";
 import { rail } from "./rail.js";
 import { lasso } from "./lasso.js";
@@ -12,15 +13,6 @@ const data = () => JSON.parse(document.getElementById("desk-data").textContent);
 
 const openParts = () => [...document.querySelectorAll("#sheet [data-edit][open]")].map((d) => d.id).join(",");
 const token = () => JSON.parse(document.body.getAttribute("hx-headers"))["X-CSRFToken"];
-
-// Every act carries an id of its own and the time it was done at, so that one that is sent twice is done once.
-const newId = () =>
-  crypto.randomUUID
-    ? crypto.randomUUID()
-    : ([1e7] + -1e3 + -4e3 + -8e3 + -1e11).replace(/[018]/g, (c) =>
-        (c ^ (crypto.getRandomValues(new Uint8Array(1))[0] & (15 >> (c / 4)))).toString(16),
-      );
-const stamped = () => ({ act: newId(), at: new Date().toISOString() });
 
 // One act at a time: each is sent with the state that the act before it left behind.
 let queue = Promise.resolve();

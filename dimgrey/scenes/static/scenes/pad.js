@@ -37,11 +37,12 @@ export function pad(desk) {
       return this.shown && this.next ? `Keep, next: ${this.next.mark}` : "Keep";
     },
     init() {
-      document.addEventListener("pad:open", () => this.open());
+      document.addEventListener("pad:open", (event) => this.open(event.detail?.at ?? 0));
     },
-    open() {
+    // at: the place of the tone to begin with.
+    open(at) {
       if (this.tones.length) {
-        this.at = 0;
+        this.at = at;
         this.clear();
         this.shown = true;
       }

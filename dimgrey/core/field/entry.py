@@ -1,0 +1,187 @@
+"""The field's one door: asked in JSON, answered in JSON, so that a worker in the browser needs to know nothing of the core.
+
+`lay_in` takes what was carried along; `told` does the acts of a scene on the document that was carried and says what the page
+shows. Nothing is kept but what was laid in and the last document of each scene, which saves doing its acts again.
+"""
+
+import base64
+import json
+from dataclasses import dataclass, field
+from datetime import datetime
+from types import SimpleNamespace
+
+from dimgrey.core.colour import terms
+from dimgrey.core.colour.onecolour import NODES
+from dimgrey.core.document.kit import item_of
+from dimgrey.core.document.plainform import document_of, plain
+from dimgrey.core.document.scale import Facts, light_scale
+from dimgrey.core.document.sighting import sighted_words
+from dimgrey.core.errors import CoreError
+from dimgrey.core.field.acts import Carried, done, setup_part
+from dimgrey.core.field.sheet import sheet
+from dimgrey.core.picture.mapcodes import spot_of_codes
+from dimgrey.core.picture.plaintables import FIRST, LAST, grey_table, node_stops
+from dimgrey.core.planning.told import plan_or_wait
+from dimgrey.core.planning.words import Words, divisions_of
+from dimgrey.core.sky.seen import sky_of
+
+
+@dataclass
+class _Scene:
+    """base: its Document as carried. after: ids of the acts that `document` has behind it, with what was refused of them."""
+
+    base: object
+    carried: Carried
+    after: list = field(default_factory=list)
+    document: object = None
+    refused: dict = field(default_factory=dict)
+
+
+_kit = {"filters": {}, "setups": {}, "labels": "zones"}
+_scenes = {}
+
+
+class PolarizerAt:
+    """What a polarizer takes at places that were computed at the desk; elsewhere the nearest of them."""
+
+    def __init__(self, rows):
+        self.rows = rows
+
+    def stops(self, x, y):
+        """Stops at fractions x, y, 0 or negative; 0 where nothing was computed."""
+        near = min(self.rows, key=lambda row: (row[0] - x) ** 2 + (row[1] - y) ** 2, default=(0, 0, 0.0))
+        return near[2]
+
+
+def lay_in(text):
+    """Take a kit along: terms of its chains, its filters and setups, how tones are named. text: JSON of `field.bundle.kit`."""
+    given = json.loads(text)
+    terms.carry(given["terms"])
+    _kit["filters"] = {row["name"]: item_of("filter", row["name"], row["values"]) for row in given["filters"]}
+    _kit["setups"] = {row["pk"]: setup_part(row["part"]) for row in given["setups"]}
+    _kit["labels"] = given["labels"]
+    _scenes.clear()
+
+
+def open_scene(key, text):
+    """Take a scene along under a key. text: JSON of `field.bundle.scene`; what was known of the key is forgotten."""
+    given = json.loads(text)
+    _scenes[key] = _Scene(document_of(given["document"]), carried_of(given, _kit["filters"], _kit["setups"]))
+
+
+def carried_of(given, filters, setups):
+    """acts.Carried of a scene. given: its plain data. filters, setups: of the kit, by name and number."""
+    facts = given["facts"] and Facts(**given["facts"])
+    polarized = PolarizerAt(given["polarized"]) if given["polarized"] else None
+    return Carried(facts, filters, setups, polarized, given["sky"] and sky_of(given["sky"]))
+
+
+def told(key, text):
+    """What the page shows of a scene after acts, as JSON: document, sheet, and the sentence of each act that was refused.
+
+    key: of the scene. text: JSON of {"acts": [...], "preview": act or null}; a preview is done last and not remembered.
+    """
+    asked = json.loads(text)
+    scene = _scenes[key]
+    _catch_up(scene, asked["acts"])
+    document, refused = scene.document, dict(scene.refused)
+    preview = asked.get("preview")
+    if preview:
+        document, sentence = _tried(document, preview, scene.carried)
+        if sentence:
+            refused["preview"] = sentence
+    answer = {"sheet": sheet(document, scene.carried, _kit["labels"]), "refused": refused}
+    if not preview:
+        answer["document"] = plain(document)
+    return json.dumps(answer)
+
+
+def _catch_up(scene, acts):
+    """Do those acts that the scene's last document has not behind it; from the start where another order was asked for."""
+    ids = [act["act"] for act in acts]
+    if scene.document is None or scene.after != ids[: len(scene.after)]:
+        scene.after, scene.document, scene.refused = [], scene.base, {}
+    for act in acts[len(scene.after) :]:
+        scene.document, sentence = _tried(scene.document, act, scene.carried)
+        if sentence:
+            scene.refused[act["act"]] = sentence
+        scene.after.append(act["act"])
+
+
+def _tried(document, act, carried):
+    """(Document after an act, "") or (the same, the sentence of its refusal)."""
+    values = dict(act)
+    try:
+        if "spot" in values:
+            values["seen"] = _seen(document, values["spot"], carried)
+        return done(document, values, datetime.fromisoformat(act["at"]), carried), ""
+    except (CoreError, ValueError, KeyError, TypeError) as refused:
+        return document, str(refused) or "That cannot be done."
+
+
+def _seen(document, spot, carried):
+    """A meter's answer for a piece of a light map. spot: codes, width, column, row, radius."""
+    codes = base64.b64decode(spot["codes"])
+    clip = carried.facts.clip if carried.facts else None
+    seen = spot_of_codes(codes, spot["width"], spot["column"], spot["row"], spot["radius"], clip)
+    scale = light_scale(document, carried.facts)
+    ev = lambda stops: scale.offset + scale.slope * stops if scale else stops
+    return SimpleNamespace(
+        spot=seen, ev100=ev(seen.mean_stops), low_ev100=ev(seen.low_stops), high_ev100=ev(seen.high_stops)
+    )
+
+
+def sighted(key, text):
+    """What stands beside the ring while the finger moves, as JSON; `sighting.sighted_words` says what.
+
+    key: of the scene. text: JSON of {"acts": [...], "spot": {...}, "y": fraction from the top, "sky": it lies in the sky}.
+    """
+    asked = json.loads(text)
+    scene = _scenes[key]
+    _catch_up(scene, asked["acts"])
+    document, facts = scene.document, scene.carried.facts
+    try:
+        seen, brief = _seen(document, asked["spot"], scene.carried), scene.carried.brief_of(document)
+        words = Words(_kit["labels"], divisions_of(document))
+        scale, result = light_scale(document, facts), plan_or_wait(brief)[0]
+        said = sighted_words(document, brief, result, scale, seen, asked["y"], lambda: asked["sky"], words)
+    except CoreError as refused:
+        return json.dumps({"problem": str(refused)})
+    return json.dumps(said)
+
+
+def painted(key, text):
+    """The painter's tables of a view, as JSON: those that do not come with the picture.
+
+    key: of the scene. text: JSON of {"acts": [...], "preview": act or null} as in `told`. The tables change with filter, mix, development
+    and setup, not with the exposure.
+    """
+    asked = json.loads(text)
+    scene = _scenes[key]
+    _catch_up(scene, asked["acts"])
+    document = scene.document
+    if asked.get("preview"):
+        document, _ = _tried(document, asked["preview"], scene.carried)
+    result, _ = plan_or_wait(scene.carried.brief_of(document))
+    medium, light = (result.brief.medium, result.brief.light) if result else _before(document, scene.carried)
+    chain = result.chain if result else medium.chain(light)
+    scale = light_scale(document, scene.carried.facts) if scene.carried.facts else None
+    step, slope = result.printing.step if result else 0, scale.slope if scale else 1.0
+    return json.dumps(
+        {
+            "nodes": list(node_stops(chain)),
+            "weights": None if chain.through else list(chain.weights),
+            "sky": list(terms.terms_of(chain.through).sky) if chain.through else None,
+            "grey": base64.b64encode(grey_table(medium.kind, step, medium.tone, slope)).decode("ascii"),
+            "slope": slope,
+            "first": FIRST,
+            "last": LAST,
+            "side": NODES,
+        }
+    )
+
+
+def _before(document, carried):
+    """(medium, light) of a scene that has no plan yet."""
+    brief = carried.brief_of(document)
+    return brief.medium, brief.light

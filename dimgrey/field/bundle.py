@@ -1,0 +1,144 @@
+"""What a phone takes along: the kit with the terms of its chains, the day's light, and each scene with all that its page shows.
+
+Plain data; the core's `field.entry` lays it in over there. Pictures travel apart, as light maps.
+"""
+
+from dataclasses import asdict
+
+import numpy as np
+
+from dimgrey.core.colour.encoding import grey8_of_lightness
+from dimgrey.core.colour.terms import packed
+from dimgrey.core.document.plainform import plain
+from dimgrey.core.document.readtones import UPPER_MIDDLE
+from dimgrey.core.field.acts import Carried
+from dimgrey.core.field.sheet import sheet
+from dimgrey.core.picture.painting import painting
+from dimgrey.core.planning.prints import shown_lightness
+from dimgrey.core.planning.separation import chains_of
+from dimgrey.core.planning.zones import MIDDLE
+from dimgrey.core.sky.cardlight import card_light
+from dimgrey.core.sky.clock import moment_of
+from dimgrey.core.sky.seen import plain_sky
+from dimgrey.core.sky.sun import sun_position
+from dimgrey.day.queries import scenes_on
+from dimgrey.day.table import day_of
+from dimgrey.frames.actions import next_number
+from dimgrey.kit.models import Item
+from dimgrey.kit.queries import setups_of
+from dimgrey.kit.setups import scene_part
+from dimgrey.pictures.addresses import area_words
+from dimgrey.scenes.situation import Situation
+
+MAP_SIDE = 1000
+"""Longest side of the light map that a phone carries."""
+GROUND_PER_ZONE = 6
+EVERY_MINUTES = 5
+
+
+def kit_of(person, situations):
+    """What every scene of a person needs: filters, setups, terms of the chains that their scenes may ask for, the greys of zones."""
+    items = Item.objects.owned_by(person).filter(kind="filter", retired=False)
+    filters = [{"name": row.name, "values": row.values} for row in items]
+    setups = [{"pk": row.pk, "name": row.name, "part": _setup(row)} for row in setups_of(person)]
+    chains = [through for each in situations for through in chains_of(each.brief)]
+    zones = np.arange(-0.5, 10.5 + 1e-9, 1 / GROUND_PER_ZONE)
+    ground = grey8_of_lightness(np.array([shown_lightness(float(zone) - MIDDLE) for zone in zones])).tolist()
+    return {
+        "labels": person.tone_labels,
+        "mode": person.mode,
+        "filters": filters,
+        "setups": setups,
+        "terms": packed(chains),
+        "ground": ground,
+        "frame": next_number(person),
+    }
+
+
+def _setup(row):
+    part = scene_part(row)
+    return {
+        "name": part.name,
+        "revision": part.revision,
+        "effects": part.effects,
+        "filter": part.filter,
+        "protection_stops": part.protection_stops,
+        "file": part.file,
+    }
+
+
+def scene_of(situation):
+    """One scene as a phone carries it. situation: Situation."""
+    scene, facts, sky = situation.scene, situation.facts, situation.sky
+    given = {
+        "pk": scene.pk,
+        "title": scene.title,
+        "stamp": scene.stamp,
+        "head": scene.head_id,
+        "outing": scene.outing_id,
+        "zone": scene.outing.zone if scene.outing else "UTC",
+        "document": plain(situation.document),
+        "facts": asdict(facts) if facts else None,
+        "polarized": _polarized(situation),
+        "sky": plain_sky(sky.seen) if sky else None,
+        "picture": _picture(situation) if situation.picture else None,
+    }
+    carried = Carried(facts, sky=sky.seen if sky else None, polarized=situation.overhead.polarizer)
+    return {**given, "sheet": sheet(situation.document, carried, situation.labels)}
+
+
+def _polarized(situation):
+    """(x, y, stops) at the places of the tones and in the upper middle, () without a polarizer that has a sky to act on."""
+    polarizer = situation.overhead.polarizer
+    if polarizer is None:
+        return ()
+    places = [tuple(UPPER_MIDDLE), *(tone.at for tone in situation.document.tones if tone.at)]
+    return [(x, y, float(polarizer.stops(x, y))) for x, y in places]
+
+
+def _picture(situation):
+    """Addresses of the picture's light, and what its painter needs beside the tables that the core makes over there."""
+    picture, shown = situation.picture, situation.rendering
+    told = painting(shown.tone_map, situation.overhead)
+    return {
+        "width": picture.view_width,
+        "height": picture.view_height,
+        "light": f"/pictures/{picture.folder}/light-{MAP_SIDE}.bin",
+        "sky": f"/pictures/{picture.folder}/sky-{MAP_SIDE}-{area_words(shown.overhead)}.bin",
+        "small": f"{situation.grey}?small=1",
+        "tables": {name: value for name, value in told.items() if name not in ("chain", "tones")},
+    }
+
+
+def day_of_outing(person, outing):
+    """The day's light of an outing, at five-minute steps: EV100 of three grey cards, the sun's place. () without date or place."""
+    bounds = day_of(outing)
+    if bounds is None:
+        return ()
+    start, end, zone = bounds
+    count = round((end - start) * 24 * 60 / EVERY_MINUTES)
+    jd = start + np.arange(count) * EVERY_MINUTES / 1440
+    sun = sun_position(jd, outing.latitude_deg, outing.longitude_deg)
+    cards = card_light(sun.altitude_deg)
+    columns = (sun.altitude_deg, sun.azimuth_deg, cards.sunlit, cards.shade, cards.overcast)
+    rows = np.stack(columns, axis=1).round(2).tolist()
+    return tuple(
+        [f"{moment_of(float(moment), zone):%H:%M}", *(None if value != value else value for value in row)]
+        for moment, row in zip(jd, rows, strict=True)
+    )
+
+
+def outing_of(person, outing):
+    """An outing with all its scenes, as a phone carries it."""
+    situations = [Situation(scene, person.tone_labels) for scene in scenes_on(person, outing)]
+    return {
+        "pk": outing.pk,
+        "title": outing.title,
+        "date": outing.date.isoformat() if outing.date else "",
+        "zone": outing.zone,
+        "notes": outing.notes,
+        "bring": outing.bring,
+        "day": day_of_outing(person, outing),
+        "kit": kit_of(person, situations),
+        "scenes": [scene_of(each) for each in situations],
+    }

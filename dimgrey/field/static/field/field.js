@@ -1,0 +1,366 @@
+// The field page: one scene of an outing that was taken along, with or without a network. The core in its worker says
+// what holds; every act is kept here first, and sent home when the server is there.
+import { stamped } from "../scenes/stamped.js";
+import { pad } from "../scenes/pad.js";
+import { timer } from "../scenes/timer.js";
+import { changedSince, takeAlong } from "./along.js";
+import { drawGround, dragGround } from "./ground.js";
+import { comeHome, hello } from "./homecoming.js";
+import { Picture } from "./picture.js";
+import { Rules } from "./rules.js";
+import * as store from "./store.js";
+import { centreChoice, showChoices, showExposure, showOutings, showTones, showWaiting, showWords } from "./shown.js";
+
+const addresses = JSON.parse(document.getElementById("field-addresses").textContent),
+  RETRY_MS = 20e3,
+  DEFAULT_STEPS = 3;
+const el = (id) => document.getElementById(id);
+
+let rules = null,
+  outing = null,
+  scene = null,
+  sheet = null,
+  waiting = [],
+  known = null,
+  problem = "",
+  kitOf = 0,
+  said = 0,
+  done = 0;
+
+function say(sentence) {
+  el("said").textContent = sentence;
+  el("said").hidden = !sentence;
+  clearTimeout(said);
+  if (sentence) said = setTimeout(() => say(""), 8000);
+}
+
+// --- the core ------------------------------------------------------------------------------------------------------
+
+const key = () => String(scene.pk);
+const question = (more = {}) => ({ acts: waiting, ...more });
+const picture = new Picture(
+  (name, more) => rules.ask(name, key(), question(more)),
+  (values) => act("pin", values),
+);
+
+function begin() {
+  if (rules) return;
+  rules = new Rules(addresses);
+  rules.ready
+    .then(() => (document.body.dataset.rules = Math.round(rules.startedMs)))
+    .catch((failed) => say(`The rules could not be started: ${failed.message}. What you do is kept all the same.`));
+}
+
+async function layIn() {
+  if (kitOf === outing.pk) return;
+  await rules.call("lay_in", JSON.stringify(outing.kit));
+  kitOf = outing.pk;
+}
+
+// What is prepared is shown at once; the core says it anew as soon as it is ready.
+async function openScene(outingPk, scenePk) {
+  outing = await store.outing(outingPk);
+  scene = outing?.scenes.find(({ pk }) => pk === scenePk);
+  if (!scene) return showList();
+  begin();
+  waiting = await waitingHere();
+  history.replaceState(null, "", `#${outing.pk}/${scene.pk}`);
+  el("outings").hidden = true;
+  el("scene").hidden = el("hold").hidden = false;
+  el("scene-title").textContent = scene.title;
+  place();
+  const small = el("view");
+  small.src = scene.picture && navigator.onLine ? scene.picture.small : "data:,";
+  draw(scene.sheet, !waiting.length);
+  centreChoice();
+  picture.open(scene);
+  await reckon(true);
+  return undefined;
+}
+
+function place() {
+  const at = outing.scenes.indexOf(scene);
+  el("where").textContent = `${at + 1} of ${outing.scenes.length}`;
+  el("previous").disabled = at === 0;
+  el("next").disabled = at === outing.scenes.length - 1;
+}
+
+const waitingHere = async () =>
+  (await store.actsOf(scene.pk)).filter(({ state }) => state === "waiting").sort((a, b) => a.seq - b.seq);
+
+// The core does every act that waits on the scene as it was carried, and says what the page shows.
+async function reckon(anew = false) {
+  const here = scene,
+    asked = waiting;
+  try {
+    await rules.ready;
+    await layIn();
+    if (anew) await rules.call("open_scene", key(), JSON.stringify(here));
+    const answer = await rules.ask("told", key(), { acts: asked });
+    if (scene !== here || waiting !== asked) return null;
+    draw(answer.sheet, true);
+    document.body.dataset.reckoned = String(asked.length);
+    return answer;
+  } catch (failed) {
+    if (scene === here) say(failed.message);
+    return null;
+  }
+}
+
+function draw(told, paint) {
+  sheet = told;
+  showExposure(sheet);
+  showTones(sheet, (k) => openPad(k));
+  showWords(sheet);
+  showChoices(sheet, outing.kit.setups, act);
+  drawGround(el("ground"), outing.kit.ground, sheet);
+  picture.drawPins(sheet.tones);
+  picture.ring = sheet.ring;
+  if (paint) picture.show(sheet.view, { acts: waiting });
+}
+
+// --- acts ----------------------------------------------------------------------------------------------------------
+
+// Kept on the phone before anything is shown of it. What the core refuses at once is never sent; its sentence is shown.
+async function act(verb, values = {}) {
+  const made = { verb, scene: scene.pk, ...stamped(), ...values };
+  let kept;
+  try {
+    kept = await store.keepAct(made);
+  } catch (failed) {
+    say(`The phone could not keep that (${failed.name}): its storage is full or refused. Nothing was changed.`);
+    return false;
+  }
+  waiting = [...waiting, kept];
+  await tellWaiting();
+  const answer = await reckon(),
+    refused = answer?.refused[kept.act];
+  if (refused) {
+    await store.dropAct(kept.seq);
+    waiting = waiting.filter((each) => each !== kept);
+    say(refused);
+    await reckon();
+    await tellWaiting();
+    return false;
+  }
+  done += 1;
+  goHome();
+  return true;
+}
+
+let previewing = false,
+  nextPreview = null;
+async function preview(made) {
+  nextPreview = made;
+  if (previewing) return;
+  previewing = true;
+  while (nextPreview) {
+    const asked = question({ preview: { ...nextPreview, ...stamped() } });
+    nextPreview = null;
+    try {
+      const { sheet: told } = await rules.ask("told", key(), asked);
+      showExposure(told);
+      drawGround(el("ground"), outing.kit.ground, told);
+      await picture.show(told.view, asked, true);
+    } catch {
+      nextPreview = null;
+    }
+  }
+  previewing = false;
+}
+
+async function undo() {
+  const last = waiting.at(-1);
+  if (last) {
+    await store.dropAct(last.seq);
+    waiting = waiting.slice(0, -1);
+    await reckon();
+    await tellWaiting();
+  } else if (known && !problem) await act("undo");
+  else say("Without the network only what still waits can be taken back.");
+}
+
+// --- coming home ---------------------------------------------------------------------------------------------------
+
+async function tellWaiting() {
+  const acts = await store.acts();
+  showWaiting(acts, problem, async (gone) => {
+    await store.dropAct(gone.seq);
+    tellWaiting();
+  });
+}
+
+let homing = 0;
+async function goHome() {
+  clearTimeout(homing);
+  const before = waiting;
+  try {
+    known = await comeHome(tellWaiting);
+    problem = known.skew
+      ? `The phone's clock is ${Math.round(Math.abs(known.skew) / 60e3)} min off; times were put right.`
+      : "";
+  } catch (failed) {
+    problem =
+      failed.message === "sign-in"
+        ? "This phone is no longer paired. What waits stays here and can be saved as a file."
+        : "No network. Everything is kept on this phone.";
+    if ((await store.acts()).some(({ state }) => state === "waiting")) homing = setTimeout(goHome, RETRY_MS);
+  }
+  el("offline").hidden = !problem;
+  await tellWaiting();
+  if (scene && before.length) await refresh();
+}
+
+// The scene as the server has it now, with what still waits on top.
+async function refresh() {
+  outing = await store.outing(outing.pk);
+  scene = outing.scenes.find(({ pk }) => pk === scene.pk);
+  waiting = await waitingHere();
+  await reckon(true);
+}
+
+async function take(pk) {
+  try {
+    await takeAlong(pk, (done, whole, bytes) => {
+      el("progress").hidden = done === whole;
+      el("progress").textContent = `Taking along: ${done} of ${whole} pictures, ${(bytes / 1e6).toFixed(1)} MB`;
+    });
+    kitOf = 0;
+    begin();
+    await rules.ready;
+    await showList();
+  } catch (failed) {
+    el("progress").hidden = true;
+    say(
+      failed.name === "QuotaExceededError"
+        ? "The phone has no room for it. Drop another outing first."
+        : `That could not be taken along: ${failed.message}.`,
+    );
+  }
+}
+
+async function showList() {
+  scene = null;
+  history.replaceState(null, "", location.pathname);
+  el("scene").hidden = el("hold").hidden = true;
+  el("outings").hidden = false;
+  el("scene-title").textContent = "In the field";
+  el("where").textContent = "";
+  try {
+    known = await hello();
+    problem = "";
+  } catch {
+    known = null;
+    problem = "No network. What was taken along is here.";
+  }
+  const changed = (each) => (known ? changedSince(each, known) : null);
+  showOutings(await store.outings(), known, changed, openScene, take);
+  el("offline").hidden = !problem;
+  await tellWaiting();
+}
+
+// What waits, as a file: for a phone that was dropped, or a server that is gone.
+async function save() {
+  const acts = (await store.acts()).filter(({ state }) => state !== "kept"),
+    link = document.createElement("a");
+  link.href = URL.createObjectURL(
+    new Blob([JSON.stringify({ format: "dimgrey-acts", version: 1, acts }, null, 1)], { type: "application/json" }),
+  );
+  link.download = "acts.json";
+  link.click();
+  URL.revokeObjectURL(link.href);
+}
+
+// --- the hand ------------------------------------------------------------------------------------------------------
+
+const desk = { data: () => ({ tones: sheet?.tones ?? [], stamp: done }), act };
+const openPad = (at) => document.dispatchEvent(new CustomEvent("pad:open", { detail: { at } }));
+
+document.addEventListener("alpine:init", () => {
+  window.Alpine.data("pad", () => pad(desk));
+  window.Alpine.data("timer", timer);
+});
+
+dragGround(el("ground"), {
+  steps: () => sheet?.steps ?? DEFAULT_STEPS,
+  moving: (mark, print) => preview({ verb: "place", mark, print: print.toFixed(4) }),
+  placed: (mark, print) =>
+    act("place", { mark, print: print.toFixed(4) }).then(() =>
+      el("ground").querySelector(`[data-mark="${mark}"]`)?.focus(),
+    ),
+  freed: () => reckon(),
+});
+
+const presses = {
+  previous: () => openScene(outing.pk, outing.scenes[outing.scenes.indexOf(scene) - 1].pk),
+  next: () => openScene(outing.pk, outing.scenes[outing.scenes.indexOf(scene) + 1].pk),
+  list: showList,
+  undo,
+  read: () => openPad(0),
+  save,
+  darker: () => act("shift", { stops: "-1/3" }),
+  brighter: () => act("shift", { stops: "1/3" }),
+  exposed: logFrame,
+  keep: async () => {
+    await logFrame();
+    el("log-note").value = el("log-shutter").value = el("log-aperture").value = "";
+    el("log").open = false;
+  },
+};
+for (const [id, press] of Object.entries(presses)) el(id).addEventListener("click", press);
+el("pairs").addEventListener("click", (event) => {
+  const { aperture } = event.target.dataset;
+  if (aperture) act("setting", { lead: "aperture", value: aperture });
+});
+
+// What was really set is written down with the frame, so that a plan that moves later does not change it.
+async function logFrame() {
+  const { shutter, aperture, iso } = sheet.exposure,
+    typed = (id, planned) => el(id).value.trim() || planned;
+  const values = {
+    shutter: typed("log-shutter", shutter),
+    aperture: typed("log-aperture", aperture),
+    iso: iso.replace("ISO ", ""),
+    note: el("log-note").value.trim(),
+  };
+  if (!(await act("log", values))) return;
+  navigator.vibrate?.(60);
+  const frames = (await store.acts()).filter(({ verb }) => verb === "log").length;
+  say(`Frame kept: ${values.shutter} ${values.aperture} ISO ${values.iso}. ${frames} from this phone.`);
+}
+
+// A screen that stays awake on demand; a plain address has no such thing, and the button says so.
+let awake = null;
+const canWake = "wakeLock" in navigator;
+el("awake").hidden = !canWake;
+el("awake").addEventListener("click", async () => {
+  if (awake) await awake.release();
+  awake = awake ? null : await navigator.wakeLock.request("screen").catch(() => null);
+  el("awake").setAttribute("aria-pressed", String(Boolean(awake)));
+});
+
+// --- start ---------------------------------------------------------------------------------------------------------
+
+el("reach").textContent = isSecureContext
+  ? "This page is kept on the phone and opens without a network."
+  : "Plain address: keep this page open while you are out. It works without a network and loses nothing, but it " +
+    "cannot be opened anew there.";
+if (isSecureContext && navigator.serviceWorker) {
+  navigator.serviceWorker
+    .register(addresses.keeper, { scope: "/field/" })
+    .then(() => (document.body.dataset.keeper = "1"))
+    .catch(() => {});
+}
+addEventListener("online", goHome);
+addEventListener("hashchange", start);
+document.addEventListener("visibilitychange", () => document.visibilityState === "visible" && goHome());
+
+const asked = new URLSearchParams(location.search).get("take");
+async function start() {
+  const [, outingPk, scenePk] = location.hash.match(/^#(\d+)\/(\d+)$/) ?? [];
+  if (outingPk) await openScene(Number(outingPk), Number(scenePk));
+  else await showList();
+  if (asked && !(await store.outing(Number(asked)))) await take(Number(asked));
+  goHome();
+}
+start();

@@ -1,0 +1,90 @@
+// Coming home: acts that wait are sent in their order, scene by scene, as often as it takes; the server does each once.
+import * as store from "./store.js";
+
+const MOST_AT_ONCE = 50,
+  SKEW_MS = 120e3;
+
+const cookie = (name) =>
+  document.cookie
+    .split("; ")
+    .find((each) => each.startsWith(`${name}=`))
+    ?.slice(name.length + 1) ?? "";
+
+async function post(address, body) {
+  const answer = await fetch(address, {
+    method: "POST",
+    redirect: "error",
+    headers: { "Content-Type": "application/json", "X-CSRFToken": cookie("csrftoken") },
+    body: JSON.stringify(body),
+  });
+  if (answer.status === 403) throw new Error("sign-in");
+  if (!answer.ok) throw new Error(`server ${answer.status}`);
+  return answer.json();
+}
+
+export async function hello() {
+  const answer = await fetch("/field/hello", { cache: "no-store", redirect: "error" });
+  if (!answer.ok) throw new Error(`server ${answer.status}`);
+  return answer.json();
+}
+
+// What of an act travels: the piece of the light map that it was sighted in stays here, the server reads its own.
+const sent = ({ seq, state, sentence, keptAt, spot, scene, ...act }) => act;
+
+let running = null;
+// tell: is called whenever something changed. Two calls at once are one.
+export const comeHome = (tell) => (running ??= all(tell).finally(() => (running = null)));
+
+async function all(tell) {
+  const there = await hello(),
+    skew = Date.parse(there.now) - Date.now(),
+    late = Math.abs(skew) > SKEW_MS ? skew : 0;
+  const every = await store.acts();
+  const scenes = [...new Set(every.map((act) => act.scene))];
+  for (const scene of scenes) await ofScene(scene, late, tell);
+  await store.sweepActs();
+  return { ...there, skew: late };
+}
+
+async function ofScene(scene, late, tell) {
+  const mine = (await store.actsOf(scene)).sort((a, b) => a.seq - b.seq),
+    kept = mine.filter((act) => act.state === "kept").map((act) => act.act);
+  for (let waiting; (waiting = (await waitingOf(scene)).slice(0, MOST_AT_ONCE)).length;) {
+    const answer = await post(`/field/scenes/${scene}/acts`, {
+      base: await baseOf(scene),
+      own: kept,
+      acts: waiting.map((act) => ({ ...sent(act), at: moved(act, late) })),
+    });
+    const now = new Date().toISOString(),
+      settled = answer.acts.map(({ act: id, state, sentence, theirs }) => ({
+        ...waiting.find((each) => each.act === id),
+        state,
+        sentence,
+        theirs,
+        keptAt: state === "kept" ? now : null,
+      }));
+    await store.settle(settled, answer.scene);
+    kept.push(...settled.filter((act) => act.state === "kept").map((act) => act.act));
+    tell();
+  }
+  // A server that came back from an older backup knows less than it once said it kept.
+  if (kept.length) {
+    const { missing } = await post(`/field/scenes/${scene}/known`, { acts: kept });
+    for (const act of mine) if (missing.includes(act.act)) await store.changeAct({ ...act, state: "waiting" });
+    if (missing.length) await ofScene(scene, late, tell);
+  }
+}
+
+const waitingOf = async (scene) =>
+  (await store.actsOf(scene)).filter((act) => act.state === "waiting").sort((a, b) => a.seq - b.seq);
+
+// A phone whose clock is off by more than two minutes is put right by the server's.
+const moved = (act, late) => new Date(Date.parse(act.at) + late).toISOString();
+
+async function baseOf(scene) {
+  for (const outing of await store.outings()) {
+    const found = outing.scenes.find((each) => each.pk === scene);
+    if (found) return found.head;
+  }
+  return null;
+}

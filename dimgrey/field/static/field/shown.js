@@ -1,0 +1,196 @@
+// The sheet on the field page: words and figures that the core said, put in their places. Nothing is computed here.
+const el = (id) => document.getElementById(id);
+
+function made(name, properties = {}, ...children) {
+  const node = Object.assign(document.createElement(name), properties);
+  node.append(...children.filter((each) => each !== ""));
+  return node;
+}
+
+export function showExposure(sheet) {
+  const { exposure } = sheet,
+    known = Boolean(exposure.shutter);
+  el("shutter").textContent = known ? exposure.shutter : "";
+  el("aperture").textContent = known ? exposure.aperture : "";
+  el("iso").textContent = known ? exposure.iso : "";
+  el("corrected").textContent = known && exposure.corrected ? `with reciprocity ${exposure.corrected}` : "";
+  el("placed").textContent = known ? sheet.placed : sheet.wait;
+  el("dial").textContent = known && exposure.dial ? `dial ${exposure.dial} on ${exposure.tone}` : "";
+  el("exposed").disabled = !known;
+  el("exposure").classList.toggle("waits", !known);
+  const timer = el("start-timer");
+  timer.disabled = !sheet.timer;
+  timer.dataset.seconds = sheet.timer ?? "";
+}
+
+// choices: of filter or mix, then setups of the kit for a digital camera. take: (verb, values).
+export function showChoices(sheet, setups, take) {
+  const row = el("choices"),
+    names = sheet.choices ?? [];
+  const button = (words, pressed, act) => {
+    const each = made("button", { type: "button", textContent: words });
+    each.setAttribute("aria-pressed", String(pressed));
+    each.addEventListener("click", act);
+    return each;
+  };
+  const wanted = names.map((name) =>
+    button(name === "none" ? "no filter" : name, name === sheet.choice, () => take("colour-choice", { choice: name })),
+  );
+  if (!sheet.film)
+    wanted.push(
+      ...setups.map(({ pk, name }) => button(name, name === sheet.setup, () => take("setup", { setup: pk }))),
+    );
+  const left = row.scrollLeft;
+  row.replaceChildren(...wanted);
+  row.scrollLeft = left;
+  row.hidden = !wanted.length;
+}
+
+export function centreChoice() {
+  const chosen = el("choices").querySelector("[aria-pressed=true]");
+  if (chosen) el("choices").scrollLeft = chosen.offsetLeft - (el("choices").clientWidth - chosen.offsetWidth) / 2;
+}
+
+// read: (mark) opens the pad at a tone.
+export function showTones(sheet, read) {
+  el("tones").replaceChildren(
+    ...sheet.tones.map((tone, k) => {
+      const line = made("button", { type: "button", className: "tone" });
+      line.append(
+        made("b", { textContent: tone.mark }),
+        made("span", { className: "name", textContent: tone.name }),
+        made("span", { className: "ev", textContent: `EV ${tone.ev}` }),
+        made("span", {
+          className: "zone",
+          textContent: tone.printed ? `${tone.printed}${tone.fall ? ` (falls ${tone.fall})` : ""}` : "",
+        }),
+        made("span", { className: "texture", textContent: tone.texture }),
+      );
+      line.classList.toggle("placed", tone.placed);
+      line.addEventListener("click", () => read(k));
+      return made("li", {}, line);
+    }),
+  );
+}
+
+export function showWords(sheet) {
+  el("cautions").replaceChildren(
+    ...sheet.cautions.map(({ text, grave }) => made("li", { textContent: text, className: grave ? "grave" : "" })),
+  );
+  const facts = [
+    ["Intent", sheet.intent],
+    ["Means", sheet.means],
+    ["Range", sheet.range],
+    ["Bracket", (sheet.bracket ?? []).join(", ")],
+    ["Notes", sheet.notes],
+  ];
+  el("facts").replaceChildren(
+    ...facts
+      .filter(([, words]) => words)
+      .flatMap(([name, words]) => [made("dt", { textContent: name }), made("dd", { textContent: words })]),
+  );
+  el("why").replaceChildren(...(sheet.why ?? []).map((words) => made("p", { textContent: words })));
+  el("pairs").replaceChildren(
+    ...(sheet.pairs ?? []).map(({ aperture, shutter, chosen }) => {
+      const each = made("button", { type: "button", textContent: `${aperture} ${shutter}` });
+      each.dataset.aperture = aperture;
+      each.setAttribute("aria-pressed", String(chosen));
+      return each;
+    }),
+  );
+}
+
+const BYTES = 1e6;
+const megabytes = (bytes) => `${(bytes / BYTES).toFixed(1)} MB`;
+const day = (iso) =>
+  new Date(iso).toLocaleString("en-GB", { day: "numeric", month: "short", hour: "2-digit", minute: "2-digit" });
+
+// kept: outings on this phone. known: what the server has, or null without it. open: (pk, scene), take: (pk).
+export function showOutings(kept, known, changed, open, take) {
+  const mine = kept.map((outing) => {
+    const scenes = outing.scenes.map((scene) => {
+      const each = made("button", { type: "button", className: "scene-line" });
+      const { exposure } = scene.sheet;
+      each.append(
+        made("b", { textContent: scene.title }),
+        made("span", {
+          textContent: exposure.shutter ? `${exposure.shutter} ${exposure.aperture}` : "not planned yet",
+        }),
+      );
+      each.addEventListener("click", () => open(outing.pk, scene.pk));
+      return made("li", {}, each);
+    });
+    const since = changed(outing),
+      words =
+        since === null
+          ? ""
+          : since.length
+            ? ` Changed at the desk since: ${since.join(", ")}.`
+            : " Nothing changed at the desk since.";
+    const again = made("button", {
+      type: "button",
+      className: "act",
+      textContent: "Take along again",
+      disabled: !known,
+    });
+    again.addEventListener("click", () => take(outing.pk));
+    return made(
+      "article",
+      { className: "outing" },
+      made("h2", { textContent: outing.title }),
+      made("p", {
+        className: "taken",
+        textContent: `Taken along ${day(outing.takenAt)}, ${megabytes(outing.bytes)}.${words}`,
+      }),
+      made("ol", {}, ...scenes),
+      again,
+    );
+  });
+  const here = new Set(kept.map(({ pk }) => pk));
+  const others = (known?.outings ?? [])
+    .filter(({ pk }) => !here.has(pk))
+    .map(({ pk, title, date, scenes }) => {
+      const each = made("button", { type: "button", className: "act main-act", textContent: "Take along" });
+      each.dataset.outing = pk;
+      each.addEventListener("click", () => take(pk));
+      return made(
+        "article",
+        { className: "outing" },
+        made("h2", { textContent: title }),
+        made("p", {
+          textContent: `${date || "No date yet"}, ${scenes.length} scene${scenes.length === 1 ? "" : "s"}.`,
+        }),
+        each,
+      );
+    });
+  const empty = made("p", {
+    textContent: "Nothing is taken along, and the server does not answer. Come here once with the network.",
+  });
+  el("outings").replaceChildren(...(mine.length || others.length ? [...mine, ...others] : [empty]));
+}
+
+// acts: all of this phone. drop: (act) forgets a refused one.
+export function showWaiting(acts, problem, drop) {
+  const waiting = acts.filter(({ state }) => state === "waiting").length,
+    open = acts.filter(({ state }) => state === "stale" || state === "refused");
+  const words = [waiting ? `${waiting} waiting` : "", open.length ? `${open.length} to settle` : ""]
+    .filter(Boolean)
+    .join(", ");
+  el("waiting").textContent = words || (problem ? "" : "all kept");
+  el("line").textContent = problem;
+  el("unsettled").replaceChildren(
+    ...open.map((act) => {
+      const gone = made("button", { type: "button", className: "act", textContent: "Leave it as the desk has it" });
+      gone.addEventListener("click", () => drop(act));
+      return made(
+        "li",
+        {},
+        made("strong", {
+          textContent: [act.verb, act.mark, act.reading, act.zone ?? act.print, act.choice].filter(Boolean).join(" "),
+        }),
+        made("span", { textContent: ` ${act.sentence ?? ""}` }),
+        gone,
+      );
+    }),
+  );
+}

@@ -1,0 +1,29 @@
+// The rules: Python in a worker, running the core as it lies on the server. It answers calls in their order.
+// By a name of its own, or the store of static files takes it for a file of ours.
+const ENTRY = "dimgrey.core.field.entry";
+let python = null,
+  entry = null;
+
+async function start({ runtime, core }) {
+  const { loadPyodide } = await import(new URL("pyodide.mjs", runtime).href);
+  python = await loadPyodide({ indexURL: runtime });
+  const answer = await fetch(core);
+  if (!answer.ok) throw new Error(`core ${answer.status}`);
+  python.unpackArchive(await answer.arrayBuffer(), "zip", { extractDir: "/home/pyodide" });
+  entry = python.pyimport(ENTRY);
+}
+
+self.onmessage = async ({ data: { id, name, args } }) => {
+  try {
+    const value = name === "start" ? await start(...args) : entry[name](...args);
+    self.postMessage({ id, value });
+  } catch (failed) {
+    self.postMessage({
+      id,
+      failed: String(failed.message ?? failed)
+        .trim()
+        .split("\n")
+        .pop(),
+    });
+  }
+};

@@ -1,0 +1,183 @@
+"""The field page, what it takes along, the Python it runs, and the door through which its acts come home."""
+
+import json
+import uuid
+from pathlib import Path
+
+from django import forms
+from django.http import Http404, HttpResponse, JsonResponse
+from django.shortcuts import render
+from django.templatetags.static import static
+from django.urls import reverse
+from django.utils import timezone
+from django.views.decorators.http import require_GET, require_POST
+
+from dimgrey.day.queries import outings_of
+from dimgrey.field import bundle, pythonfiles
+from dimgrey.field.homecoming import come_home, is_known
+from dimgrey.outings.queries import outing_of
+from dimgrey.people.owned import of_mine, owned
+from dimgrey.pictures.views import FOR_GOOD
+from dimgrey.scenes import queries
+from dimgrey.scenes.act_views import ListForm
+from dimgrey.scenes.situation import Situation
+
+MOST_KNOWN = 5000
+KEEPER = Path(__file__).with_name("keeper.js").read_text(encoding="utf-8")
+
+
+@require_GET
+def page(request):
+    """The field page: one shell for every outing, filled from what the phone has taken along."""
+    addresses = {
+        "worker": static("field/worker.js"),
+        "runtime": request.build_absolute_uri(reverse("python-folder", args=[pythonfiles.VERSION])),
+        "core": reverse("core-zip", args=[pythonfiles.core_zip()[1]]),
+        "keeper": reverse("field-keeper"),
+    }
+    return render(request, "field/field.html", {"addresses": addresses})
+
+
+@require_GET
+def hello(request):
+    """Who is there, what time it is, and how far every outing's scenes are: what a phone compares with what it has."""
+    outings = [
+        {
+            "pk": outing.pk,
+            "title": outing.title,
+            "date": outing.date.isoformat() if outing.date else "",
+            "scenes": [{"pk": scene.pk, "title": scene.title, "stamp": scene.stamp} for scene in outing.scenes.all()],
+        }
+        for outing in outings_of(request.user)
+    ]
+    answer = JsonResponse({"now": timezone.now().isoformat(), "core": pythonfiles.core_zip()[1], "outings": outings})
+    answer["Cache-Control"] = "no-store"
+    return answer
+
+
+@require_GET
+@of_mine(outing_of, "outing")
+def outing(request, outing):
+    """An outing to be taken along."""
+    answer = JsonResponse(bundle.outing_of(request.user, outing))
+    answer["Cache-Control"] = "no-store"
+    return answer
+
+
+class HomeForm(forms.Form):
+    """The revision that a phone started from, and the acts that it knows as kept."""
+
+    base = forms.IntegerField(required=False, min_value=1)
+    own = forms.JSONField(required=False)
+
+    def clean_own(self):
+        return known_ids(self.cleaned_data["own"] or [])
+
+
+def known_ids(value):
+    """Ids of acts as text. Raises ValidationError for anything else, and for too many."""
+    if not isinstance(value, list) or len(value) > MOST_KNOWN:
+        raise forms.ValidationError(f"A list of at most {MOST_KNOWN} acts is meant.")
+    try:
+        return [str(uuid.UUID(each)) for each in value]
+    except (ValueError, TypeError, AttributeError):
+        raise forms.ValidationError("That is not the id of an act.") from None
+
+
+def _body(request):
+    """The JSON object that was sent, {} for anything else."""
+    try:
+        found = json.loads(request.body)
+    except (ValueError, RecursionError):
+        return {}
+    return found if isinstance(found, dict) else {}
+
+
+@require_POST
+def acts(request, pk):
+    """Acts that come home: what became of each, and the scene as it is now."""
+    scene, sent = owned(queries.scene_of, request.user, pk, "scene"), _body(request)
+    form = HomeForm({"base": sent.get("base"), "own": json.dumps(sent.get("own") or [])})
+    list_form = ListForm({"acts": json.dumps(sent.get("acts"))})
+    if not form.is_valid() or not list_form.is_valid():
+        errors = [*form.errors.values(), *list_form.errors.values()]
+        return JsonResponse({"problem": errors[0][0]}, status=422)
+    made = list_form.cleaned_data["acts"]
+    try:
+        known_ids([act.get("act") for act in made])
+    except forms.ValidationError as refused:
+        return JsonResponse({"problem": refused.messages[0]}, status=422)
+    answers = come_home(request.user, scene.pk, form.cleaned_data["base"], form.cleaned_data["own"], made)
+    now = owned(queries.scene_of, request.user, pk, "scene")
+    shown = bundle.scene_of(Situation(now, request.user.tone_labels))
+    return JsonResponse({"acts": answers, "scene": shown})
+
+
+@require_POST
+def known(request, pk):
+    """Which of a phone's acts this server does not know: those that an older backup has lost."""
+    owned(queries.scene_of, request.user, pk, "scene")
+    try:
+        asked = known_ids(_body(request).get("acts"))
+    except forms.ValidationError as refused:
+        return JsonResponse({"problem": refused.messages[0]}, status=422)
+    return JsonResponse({"missing": [each for each in asked if not is_known(request.user, each)]})
+
+
+# --- files -------------------------------------------------------------------------------------------------------------------
+
+
+@require_GET
+def python_folder(request, version):
+    """The folder itself holds nothing; its address is what the runtime's files lie beside."""
+    raise Http404("There is only what lies in it.")
+
+
+@require_GET
+def python_file(request, version, name):
+    """A file of the runtime."""
+    if version != pythonfiles.VERSION or name not in pythonfiles.NAMES:
+        raise Http404("There is no such file of the runtime.")
+    data, kind, encoding = pythonfiles.runtime_file(name)
+    return _for_good(data, kind, encoding)
+
+
+@require_GET
+def core(request, version):
+    """The core's sources as a ZIP."""
+    data, present = pythonfiles.core_zip()
+    if version != present:
+        raise Http404("That core is of another version.")
+    return _for_good(data, "application/zip")
+
+
+def _for_good(data, kind, encoding=""):
+    response = HttpResponse(data, content_type=kind)
+    response["Cache-Control"] = FOR_GOOD
+    if encoding:
+        response["Content-Encoding"] = encoding
+    return response
+
+
+@require_GET
+def keeper(request):
+    """The service worker, served beside the page so that it may keep it, with what it keeps from the start."""
+    files = [
+        static(name)
+        for name in (
+            "field/field.css", "field/field.js", "field/worker.js", "field/store.js", "field/rules.js", "field/along.js",
+            "field/ground.js", "field/homecoming.js", "field/picture.js", "field/shown.js", "pictures/painter.js",
+            "scenes/hand.css", "scenes/loupe.js", "scenes/pad.js", "scenes/stamped.js", "scenes/timer.js", "site/base.css",
+            "site/mark.svg", "vendor/alpine-csp.min.js", "vendor/bootstrap.min.css", "vendor/idb.js", "vendor/text-400.woff2",
+            "vendor/text-600.woff2", "vendor/text-800.woff2",
+        )
+    ]  # fmt: skip
+    runtime = [reverse("python-file", args=[pythonfiles.VERSION, name]) for name in pythonfiles.NAMES]
+    kept = {
+        "version": pythonfiles.core_zip()[1],
+        "page": reverse("field"),
+        "files": [*files, *runtime, reverse("core-zip", args=[pythonfiles.core_zip()[1]])],
+    }
+    answer = HttpResponse(f"const KEPT = {json.dumps(kept)};\n{KEEPER}", content_type="text/javascript")
+    answer["Cache-Control"] = "no-cache"
+    return answer
