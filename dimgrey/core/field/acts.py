@@ -14,7 +14,7 @@ from dimgrey.core.document.read import brief_of
 from dimgrey.core.document.readtones import glass_in_front
 from dimgrey.core.document.scale import light_scale, picture_reading, rescaled
 from dimgrey.core.document.tones import Reading
-from dimgrey.core.measure.notation import parse_aperture, parse_stops, parse_time
+from dimgrey.core.measure.notation import parse_aperture, parse_speed, parse_stops, parse_time
 from dimgrey.core.measure.readings import parse_reading
 from dimgrey.core.measure.stops import written_aperture, written_time
 from dimgrey.core.planning.wishes import parse_wish
@@ -116,7 +116,17 @@ def _tone(document, act):
     return edits.described(document, act.text("mark"), **found)
 
 
+def _log(document, act):
+    """A frame stands in the log and changes no document; what was set must be what a camera can set."""
+    for name, parse in (("shutter", parse_time), ("aperture", parse_aperture), ("iso", parse_speed)):
+        if act.text(name):
+            parse(act.text(name))
+    return document
+
+
 VERBS = {
+    "log": _log,
+    "undo": lambda document, act: document,  # what was done at the desk is taken back there
     "read": _read,
     "place": _place,
     "add-tone": _add_tone,
@@ -131,18 +141,12 @@ VERBS = {
     "take-guess": lambda document, act: edits.taken(document, act.text("mark") or None),
     "drop-tone": lambda document, act: rescaled(edits.without_tone(document, act.text("mark")), act.carried.facts),
 }
-"""Every verb that the field knows beside logging, which changes no document."""
-
-
-BESIDE = ("log", "undo")
-"""Verbs that change no document here: a frame stands in the log, and what was done at the desk is taken back there."""
+"""Every verb that the field knows."""
 
 
 def done(document, values, at, carried):
     """The Document after an act. values: its verb and what it says. at: when, an aware datetime. carried: Carried. Raises CoreError."""
     verb = values.get("verb")
-    if verb in BESIDE:
-        return document
     if verb not in VERBS:
         raise Refused(f"There is no act “{verb}” in the field.", code="no-act")
     return VERBS[verb](document, At(values, at, carried))

@@ -102,6 +102,7 @@ class Door(SimpleTestCase):
         self.assertEqual([tone["ev"] for tone in tones], ["7", "13", "10"])
 
     def test_a_chain_that_was_not_carried_is_said(self):
+        glass_chain.cache_clear()
         terms.carry(terms.packed([("eye", "D55", ())]))
         entry.open_scene("1", json.dumps({"document": SCENE, "facts": None, "polarized": [], "sky": None}))
         self.assertIn("was not taken along", self.told()["sheet"]["wait"])

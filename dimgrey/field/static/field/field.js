@@ -12,7 +12,8 @@ import * as store from "./store.js";
 import { centreChoice, showChoices, showExposure, showOutings, showTones, showWaiting, showWords } from "./shown.js";
 
 const addresses = JSON.parse(document.getElementById("field-addresses").textContent),
-  RETRY_MS = 20e3,
+  FIRST_RETRY_MS = 1e3,
+  LAST_RETRY_MS = 30e3,
   DEFAULT_STEPS = 3;
 const el = (id) => document.getElementById(id);
 
@@ -190,12 +191,16 @@ async function tellWaiting() {
   });
 }
 
-let homing = 0;
+let homing = 0,
+  retryMs = FIRST_RETRY_MS;
 async function goHome() {
   clearTimeout(homing);
   const before = waiting;
+  let arrived = false;
   try {
     known = await comeHome(tellWaiting);
+    arrived = before.length > 0;
+    retryMs = FIRST_RETRY_MS;
     problem = known.skew
       ? `The phone's clock is ${Math.round(Math.abs(known.skew) / 60e3)} min off; times were put right.`
       : "";
@@ -204,11 +209,12 @@ async function goHome() {
       failed.message === "sign-in"
         ? "This phone is no longer paired. What waits stays here and can be saved as a file."
         : "No network. Everything is kept on this phone.";
-    if ((await store.acts()).some(({ state }) => state === "waiting")) homing = setTimeout(goHome, RETRY_MS);
+    if ((await store.acts()).some(({ state }) => state === "waiting")) homing = setTimeout(goHome, retryMs);
+    retryMs = Math.min(2 * retryMs, LAST_RETRY_MS);
   }
   el("offline").hidden = !problem;
   await tellWaiting();
-  if (scene && before.length) await refresh();
+  if (scene && arrived) await refresh();
 }
 
 // The scene as the server has it now, with what still waits on top.
@@ -351,7 +357,10 @@ if (isSecureContext && navigator.serviceWorker) {
     .then(() => (document.body.dataset.keeper = "1"))
     .catch(() => {});
 }
-addEventListener("online", goHome);
+addEventListener("online", () => {
+  retryMs = FIRST_RETRY_MS;
+  goHome();
+});
 addEventListener("hashchange", start);
 document.addEventListener("visibilitychange", () => document.visibilityState === "visible" && goHome());
 

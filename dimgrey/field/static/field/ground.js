@@ -25,6 +25,10 @@ function ramp(greys) {
 }
 
 export function drawGround(host, greys, sheet) {
+  // What a finger may be on stays where it is while nothing of it changed.
+  const drawn = JSON.stringify([sheet.tones, sheet.limits]);
+  if (host.dataset.drawn === drawn) return;
+  host.dataset.drawn = drawn;
   const svg = made("svg", { width: "100%", height: HEIGHT, class: "ground" });
   svg.append(made("defs", {}, ramp(greys)));
   svg.append(made("rect", { y: RAMP_TOP, width: "100%", height: 24, fill: "url(#ground-ramp)" }));

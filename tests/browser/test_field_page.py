@@ -1,0 +1,246 @@
+"""The field page in a real browser: the core in a worker, a network that comes and goes, a plain address."""
+
+import json
+
+from django.test import override_settings
+
+from dimgrey.core.colour import terms
+from dimgrey.frames.models import Frame
+from dimgrey.kit.actions import import_items
+from dimgrey.outings.actions import create_outing
+from dimgrey.scenes import actions
+from dimgrey.scenes.models import Revision, Scene
+from dimgrey.site.config import ROOT
+from tests.browser.driver import driver
+from tests.browser.story import PHONE, Story
+from tests.core.test_where_numpy_is_not import apart
+from tests.documents import document
+from tests.helpers import scene_with_light
+from tests.reference.planned import chains, files, planned
+
+TONES = [
+    {"name": "coal", "role": "shadow", "ev100": 8, "colour": [0.05, 0.05, 0.05]},
+    {"name": "lime wall", "role": "highlight", "ev100": 14, "colour": [0.6, 0.58, 0.55]},
+]
+LOST = ("net::ERR_INTERNET_DISCONNECTED", "Failed to fetch", "ERR_FAILED")
+
+
+class FieldStory(Story):
+    """An outing of two scenes, one with a picture, opened at phone size with the field page."""
+
+    def setUp(self):
+        super().setUp()
+        import_items(self.person, (ROOT / "demo/kit.json").read_text(encoding="utf-8"))
+        self.outing = create_outing(self.person, "Tannet Yard")
+        self.steps = scene_with_light(self.person)
+        Scene.objects.filter(pk=self.steps.pk).update(outing=self.outing)
+        self.steps = actions.pin_tone(Scene.objects.get(pk=self.steps.pk), None, 3.5 / 11, 0.5)
+        written = document(title="Kiln", medium={"kind": "film", "iso": 100}, tones=TONES)
+        self.kiln = actions.create_scene(self.person, written, self.outing)
+
+    def take_along(self):
+        self.open(f"/field/?take={self.outing.pk}", PHONE)
+        self.wait(".outing .taken", "Taken along")
+        self.until("document.body.dataset.keeper === '1' || !isSecureContext")
+
+    def visit(self, title):
+        self.do(lambda page: page.locator(".scene-line", has_text=title).click())
+        self.until("document.body.dataset.reckoned !== undefined", 30)
+
+    def cut(self, off=True):
+        self.do(lambda page: page.context.set_offline(off))
+
+    def reckoned(self, count):
+        """Wait until the core has done so many acts that wait."""
+        self.until(f"document.body.dataset.reckoned === '{count}'")
+
+    def read(self, *digits):
+        self.do(lambda page: page.click("#read"))
+        for key in digits:
+            self.do(lambda page, key=key: page.click(f".pad [data-key='{key}']"))
+        self.do(lambda page: page.click(".pad .main-act"))
+
+
+class InTheBrowser(FieldStory):
+    def test_the_core_says_of_every_scene_what_it_says_here(self):
+        """The plan's whole test set, in the worker that the field page starts."""
+        given = files()
+        self.open("/field/", PHONE)
+        laid = json.dumps(
+            {
+                "labels": "zones",
+                "terms": terms.packed(t for data in given for t in chains(data)),
+                "filters": [],
+                "setups": [],
+            }
+        )
+        source = (
+            (ROOT / "tests/reference/planned.py")
+            .read_text(encoding="utf-8")
+            .replace("from tests.reference.random_scenes import random_scene\n", "")
+        )
+        ask = """async ({ laid, source, given }) => {
+          const { Rules } = await import("/static/field/rules.js");
+          const rules = new Rules(JSON.parse(document.getElementById("field-addresses").textContent));
+          await rules.call("lay_in", laid);
+          return { ms: rules.startedMs, told: await rules.call("run_for_tests", source, given) };
+        }"""
+        # The worker has no door for a program of the test's own: it is put beside the entry for this one page.
+        door = (
+            "import json\nfrom dimgrey.core.field import entry\n"
+            "def run_for_tests(source, given):\n"
+            "    space = {}\n    exec(source, space)\n"
+            "    return json.dumps([space['planned'](data) for data in json.loads(given)])\n"
+            "entry.run_for_tests = run_for_tests\n"
+        )
+        self.do(lambda page: page.route("**/field/worker.js", lambda route: route.fulfill(
+            body=(ROOT / "dimgrey/field/static/field/worker.js").read_text(encoding="utf-8").replace(
+                "entry = python.pyimport(ENTRY);", f"python.runPython({json.dumps(door)}); entry = python.pyimport(ENTRY);"
+            ), content_type="text/javascript")))  # fmt: skip
+        answer = self.do(lambda page: page.evaluate(ask, {"laid": laid, "source": source, "given": json.dumps(given)}))
+        there = json.loads(answer["told"])
+        self.assertEqual(len(there), len(given))
+        for k, data in enumerate(given):
+            with self.subTest(k):
+                self.assertEqual(apart(json.loads(json.dumps(planned(data))), there[k]), "")
+
+
+class WithoutNetwork(FieldStory):
+    def test_a_planned_outing_to_logged_frames_with_the_network_cut(self):
+        self.take_along()
+        self.cut()
+        self.visit("Kiln")
+        self.assertEqual(self.text("#shutter"), "1/15")
+        self.do(lambda page: page.click("#choices button:text-is('orange')"))
+        self.reckoned(1)
+        self.do(lambda page: page.click("#darker"))
+        self.reckoned(2)
+        shutter = self.text("#shutter")
+        self.do(lambda page: page.click("#exposed"))
+        self.wait("#said", f"Frame kept: {shutter}")
+        self.wait("#waiting", "3 waiting")
+        self.assertEqual((Frame.objects.count(), Revision.objects.filter(act__isnull=False).count()), (0, 0))
+        self.assert_fits()
+        self.assert_accessible("field page")
+        # Opened anew without a network: the page, the core and the acts are all there.
+        self.do(lambda page: page.reload())
+        self.until("document.body.dataset.reckoned === '3'", 30)
+        self.assertEqual(self.text("#shutter"), shutter)
+        self.cut(False)
+        self.wait("#waiting", "all kept")
+        self.until_kept(Frame.objects.count, 1)
+        self.assertEqual(Frame.objects.get().shutter, shutter)
+        self.assertEqual([glass.name for glass in Scene.objects.get(pk=self.kiln.pk).document.filters], ["orange"])
+        self.assertEqual(Revision.objects.filter(act__isnull=False).count(), 2)
+        self.assert_silent(LOST)
+
+    def test_a_day_with_30_breaks_and_three_reloads(self):
+        self.take_along()
+        self.visit("Kiln")
+        for k in range(30):
+            self.cut(k % 2 == 0)
+            self.do(lambda page, k=k: page.click("#darker" if k % 3 else "#exposed"))
+            if k in (7, 15, 23):
+                self.do(lambda page: page.reload())
+                self.until("document.body.dataset.reckoned !== undefined", 30)
+        self.cut(False)
+        self.do(lambda page: page.evaluate("dispatchEvent(new Event('online'))"))
+        self.wait("#waiting", "all kept")
+        self.until_kept(Frame.objects.count, 10)
+        self.assertEqual(Revision.objects.filter(act__isnull=False).count(), 20)
+        shifted = Scene.objects.get(pk=self.kiln.pk).document.tone("A").ev100
+        self.assertAlmostEqual(float(shifted), 8 - 20 / 3, places=2)
+
+    def test_a_tone_is_sighted_pinned_dragged_and_read_on_the_phones_own_light(self):
+        self.take_along()
+        self.cut()
+        self.visit("Steps")
+        self.until("!document.getElementById('painted').hidden")
+        x, y = self.point(7.5 / 11, 0.5)
+        self.do(lambda page: page.touchscreen.tap(x, y))
+        self.wait("#sighted-ev", "EV 14")
+        self.do(lambda page: page.click("#pin-here"))
+        self.reckoned(1)
+        self.wait("#tones", "EV 14")
+        x, y = self.point(0.5, 0.9, ".hang[data-mark='B']")
+        unit = self.do(lambda page: page.locator("#ground").bounding_box())["width"] / 11
+        before = self.text("#shutter")
+        self.do(lambda page: page.mouse.move(x, y))
+        self.do(lambda page: page.mouse.down())
+        self.do(lambda page: page.mouse.move(x + unit, y, steps=4))
+        self.until(f"document.getElementById('shutter').textContent !== '{before}'")
+        self.do(lambda page: page.mouse.up())
+        self.reckoned(2)
+        self.read("1", "0")
+        self.reckoned(3)
+        self.cut(False)
+        self.wait("#waiting", "all kept")
+        self.until_kept(lambda: len(Scene.objects.get(pk=self.steps.pk).document.tones), 2)
+        kept = Scene.objects.get(pk=self.steps.pk).document
+        self.assertAlmostEqual(kept.tone("B").readings[0].ev100, 14, delta=0.02)
+        self.assertEqual(kept.placing.tone, kept.tone("B").name)
+        self.assert_silent(LOST)
+
+    def test_what_the_core_refuses_is_said_at_once_and_never_sent(self):
+        self.take_along()
+        self.cut()
+        self.visit("Kiln")
+        self.do(lambda page: page.click("#log summary"))
+        self.do(lambda page: page.fill("#log-shutter", "soon"))
+        self.do(lambda page: page.click("#keep"))
+        self.wait("#said", "soon")
+        self.assertEqual(self.text("#waiting"), "all kept")
+
+    def test_two_devices_meet_and_both_are_seen(self):
+        self.take_along()
+        self.cut()
+        self.visit("Kiln")
+        self.do(lambda page: page.click("#choices button:text-is('orange')"))
+        self.reckoned(1)
+        from dimgrey.scenes import meansactions
+
+        meansactions.use_colour_choice(Scene.objects.get(pk=self.kiln.pk), None, "green")
+        self.cut(False)
+        self.do(lambda page: page.evaluate("dispatchEvent(new Event('online'))"))
+        self.wait("#waiting", "1 to settle")
+        self.wait("#unsettled", "The desk changed filters too")
+        self.assertEqual([glass.name for glass in Scene.objects.get(pk=self.kiln.pk).document.filters], ["green"])
+        self.do(lambda page: page.click("#unsettled .act"))
+        self.wait("#waiting", "all kept")
+
+
+class PlainAddress(FieldStory):
+    """A phone on the local network without a secure address: another host name, plain HTTP."""
+
+    NAME = "darkroom.test"
+
+    def setUp(self):
+        super().setUp()
+        self.plain = driver().run(lambda: driver().launch([f"--host-resolver-rules=MAP {self.NAME} 127.0.0.1"]))
+        self.addCleanup(lambda: driver().run(self.plain.close))
+
+    def test_an_open_page_works_on_without_a_network_and_loses_nothing(self):
+        port = self.live_server_url.rsplit(":", 1)[1]
+
+        def start():
+            context = self.plain.new_context(viewport={"width": PHONE[0], "height": PHONE[1]}, has_touch=True)
+            page = context.new_page()
+            page.set_default_timeout(15000)
+            return context, page
+
+        with override_settings(ALLOWED_HOSTS=[self.NAME, "127.0.0.1"]):
+            self.context, self.page = driver().run(start)
+            self.do(lambda page: page.goto(f"http://{self.NAME}:{port}/field/?take={self.outing.pk}"))
+            self.wait(".outing .taken", "Taken along")
+            self.assertFalse(self.do(lambda page: page.evaluate("isSecureContext")))
+            self.assertIn("keep this page open", self.text("#reach"))
+            self.cut()
+            self.visit("Kiln")
+            self.do(lambda page: page.click("#darker"))
+            self.reckoned(1)
+            self.do(lambda page: page.click("#exposed"))
+            self.wait("#waiting", "2 waiting")
+            self.cut(False)
+            self.wait("#waiting", "all kept")
+            self.until_kept(Frame.objects.count, 1)
+            self.assertEqual(Revision.objects.filter(act__isnull=False).count(), 1)
