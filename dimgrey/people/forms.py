@@ -17,3 +17,15 @@ class LookForm(forms.ModelForm):
         for name in list(self.fields):
             if name not in data and name != "back":
                 del self.fields[name]
+
+
+class PairForm(forms.Form):
+    """The code that a phone was shown, and what it shall be called."""
+
+    code = forms.CharField(
+        max_length=20,
+        widget=forms.TextInput({"class": "form-control", "autocapitalize": "characters", "autocomplete": "off"}),
+    )
+    name = forms.CharField(
+        max_length=60, required=False, widget=forms.TextInput({"class": "form-control", "placeholder": "My phone"})
+    )

@@ -42,3 +42,29 @@ class Owned(models.Model):
 
     class Meta:
         abstract = True
+
+
+class Device(Owned):
+    """A phone that was paired: it is signed in by its session, and dropping it ends that."""
+
+    name = models.CharField(max_length=60)
+    session_key = models.CharField(max_length=40, unique=True)
+    paired_at = models.DateTimeField(auto_now_add=True)
+    used_at = models.DateTimeField()
+
+    class Meta:
+        ordering = ["-used_at"]
+
+    def __str__(self):
+        return self.name
+
+
+class PairingCode(Owned):
+    """A code that one phone may be paired with, once, for a few minutes. digest: what is kept of it. misses: wrong codes typed since."""
+
+    digest = models.CharField(max_length=64, unique=True)
+    until = models.DateTimeField()
+    misses = models.PositiveIntegerField(default=0)
+
+    def __str__(self):
+        return f"until {self.until:%H:%M}"

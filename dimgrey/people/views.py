@@ -1,10 +1,18 @@
-from django.http import HttpResponseBadRequest
-from django.shortcuts import redirect
-from django.utils.http import url_has_allowed_host_and_scheme
-from django.views.decorators.http import require_POST
+from io import BytesIO
+from urllib.parse import urlsplit
 
+import segno
+from django.conf import settings
+from django.contrib.auth.decorators import login_not_required
+from django.http import HttpResponse, HttpResponseBadRequest
+from django.shortcuts import redirect, render
+from django.urls import reverse
+from django.utils.http import url_has_allowed_host_and_scheme
+from django.views.decorators.http import require_GET, require_POST
+
+from dimgrey.people import devices
 from dimgrey.people.actions import set_look
-from dimgrey.people.forms import LookForm
+from dimgrey.people.forms import LookForm, PairForm
 
 
 @require_POST
@@ -17,3 +25,53 @@ def look(request):
     back = chosen.pop("back")
     set_look(request.user, **chosen)
     return redirect(back if url_has_allowed_host_and_scheme(back, allowed_hosts=None) else "home")
+
+
+def phone(request):
+    """The page "Phone": a code to pair one, and those that are paired."""
+    reach = reach_of(request)
+    code = devices.new_code(request.user) if request.method == "POST" and reach else ""
+    paired = devices.devices_of(request.user)
+    return render(request, "people/phone.html", {"code": code, "reach": reach, "devices": paired, "page": "phone"})
+
+
+def reach_of(request):
+    """Where a phone finds this server, such as "http://192.168.1.5:8023"; "" while it listens to itself only."""
+    here = urlsplit(request.build_absolute_uri("/"))
+    if here.hostname not in ("127.0.0.1", "localhost", "::1"):
+        return f"{here.scheme}://{here.netloc}"
+    return f"http://{settings.DIMGREY_LAN[0]}:{here.port or 80}" if settings.DIMGREY_LAN else ""
+
+
+@require_GET
+def code_picture(request, code):
+    """The address that pairs with a code, as a square to be scanned."""
+    drawn = BytesIO()
+    address = reach_of(request) + reverse("pair", args=[code])
+    segno.make(address, error="m").save(drawn, kind="svg", scale=6, border=4, dark="#000", light="#fff")
+    answer = HttpResponse(drawn.getvalue(), content_type="image/svg+xml")
+    answer["Cache-Control"] = "no-store"
+    return answer
+
+
+@login_not_required
+def pair(request, code=""):
+    """What a phone sees that has scanned the code: one press pairs it, so that a glance at the address does not."""
+    form = PairForm(request.POST if request.method == "POST" else None, initial={"code": code})
+    problem = ""
+    if form.is_valid():
+        try:
+            devices.pair(request, form.cleaned_data["code"], form.cleaned_data["name"])
+            return redirect("field")
+        except devices.WrongCode as wrong:
+            problem = str(wrong)
+    elif form.is_bound:
+        problem = "Type the code that the computer shows, eight letters and figures."
+    return render(request, "people/pair.html", {"form": form, "problem": problem}, status=422 if problem else 200)
+
+
+@require_POST
+def drop_device(request, pk):
+    """End a paired device's way in."""
+    devices.drop(request.user, pk)
+    return redirect("phone")

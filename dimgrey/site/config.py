@@ -14,6 +14,7 @@ HELP = {
     "DIMGREY_DATA": (str(ROOT / "var"), "Folder of the database and the pictures."),
     "DIMGREY_SECRET_KEY": ("", "Key for cookies; needed when hosted, made by itself when local."),
     "DIMGREY_HOSTS": ("", "Host names that may be asked for when hosted, with commas."),
+    "DIMGREY_LAN": ("", "Addresses of this computer on the local network that phones may use when local, with commas."),
     "DIMGREY_PORT": ("8023", "Port on 127.0.0.1 that script/demo listens on."),
 }
 
@@ -24,6 +25,7 @@ class Config:
     data: Path
     secret_key: str
     hosts: list
+    lan: list
 
 
 def read_config(environ=os.environ):
@@ -34,14 +36,22 @@ def read_config(environ=os.environ):
         raise ImproperlyConfigured(f"DIMGREY_MODE must be local or hosted (got {mode}).")
     data = Path(get("DIMGREY_DATA"))
     if mode == "local":
-        return Config(True, data, get("DIMGREY_SECRET_KEY") or _own_key(data), ["127.0.0.1", "localhost", "[::1]"])
+        lan = _listed(get("DIMGREY_LAN"))
+        if "*" in lan:
+            raise ImproperlyConfigured("DIMGREY_LAN must name addresses of this computer, without *.")
+        hosts = ["127.0.0.1", "localhost", "[::1]", *lan]
+        return Config(True, data, get("DIMGREY_SECRET_KEY") or _own_key(data), hosts, lan)
     key = get("DIMGREY_SECRET_KEY")
     if len(key) < 40:
         raise ImproperlyConfigured(f"DIMGREY_SECRET_KEY must have at least 40 characters when hosted (got {len(key)}).")
-    hosts = [host.strip() for host in get("DIMGREY_HOSTS").split(",") if host.strip()]
+    hosts = _listed(get("DIMGREY_HOSTS"))
     if not hosts or "*" in hosts:
         raise ImproperlyConfigured("DIMGREY_HOSTS must name the host names of the site when hosted, without *.")
-    return Config(False, data, key, hosts)
+    return Config(False, data, key, hosts, [])
+
+
+def _listed(text):
+    return [each.strip() for each in text.split(",") if each.strip()]
 
 
 def _own_key(data):

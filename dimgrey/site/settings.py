@@ -10,6 +10,7 @@ DEBUG = False
 SECRET_KEY = CONFIG.secret_key
 ALLOWED_HOSTS = CONFIG.hosts
 DIMGREY_LOCAL = CONFIG.local
+DIMGREY_LAN = CONFIG.lan
 DIMGREY_DATA = CONFIG.data
 DIMGREY_DATA.mkdir(parents=True, exist_ok=True)
 

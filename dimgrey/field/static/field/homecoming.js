@@ -13,20 +13,21 @@ const cookie = (name) =>
 async function post(address, body) {
   const answer = await fetch(address, {
     method: "POST",
-    redirect: "error",
+    redirect: "manual",
     headers: { "Content-Type": "application/json", "X-CSRFToken": cookie("csrftoken") },
     body: JSON.stringify(body),
   });
-  if (answer.status === 403) throw new Error("sign-in");
+  return said(answer);
+}
+
+// What a server said; whom it does not know it sends to its sign-in, or refuses.
+function said(answer) {
+  if (answer.type === "opaqueredirect" || answer.status === 403) throw new Error("sign-in");
   if (!answer.ok) throw new Error(`server ${answer.status}`);
   return answer.json();
 }
 
-export async function hello() {
-  const answer = await fetch("/field/hello", { cache: "no-store", redirect: "error" });
-  if (!answer.ok) throw new Error(`server ${answer.status}`);
-  return answer.json();
-}
+export const hello = async () => said(await fetch("/field/hello", { cache: "no-store", redirect: "manual" }));
 
 // What of an act travels: the piece of the light map that it was sighted in stays here, the server reads its own.
 const sent = ({ seq, state, sentence, keptAt, spot, scene, ...act }) => act;
