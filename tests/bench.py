@@ -301,6 +301,45 @@ def bench_painter(site, scene):
             browser.close()
 
 
+def bench_field(site, scene):
+    """(words, ms) of the field page in Chromium: the core's start in its worker, figures and picture after a move, medians."""
+    from playwright.sync_api import sync_playwright
+
+    from dimgrey.outings.actions import create_outing
+    from tests.browser.driver import ARGUMENTS, CHROMIUM
+
+    outing = create_outing(scene.owner, "Bench")
+    type(scene).objects.filter(pk=scene.pk).update(outing=outing)
+    with sync_playwright() as playwright:
+        browser = playwright.chromium.launch(executable_path=CHROMIUM, args=ARGUMENTS)
+        try:
+            page = browser.new_page(viewport={"width": 390, "height": 844}, has_touch=True)
+            page.goto(f"http://127.0.0.1:{site.port}/field/?take={outing.pk}")
+            page.locator(".scene-line").first.click(timeout=60_000)
+            page.locator("body[data-reckoned]").wait_for(timeout=60_000)
+            page.locator("#painted[data-kind]").wait_for(state="attached")
+            yield (
+                "the core in its worker, from asking for it until it answers",
+                float(page.locator("body").get_attribute("data-rules")),
+            )
+            box = page.locator(".hang").first.bounding_box()
+            x, y = box["x"] + box["width"] / 2, box["y"] + box["height"] - 12
+            page.mouse.move(x, y)
+            page.mouse.down()
+            for k in range(30):
+                page.mouse.move(x + 40 * (k % 2) + 12, y)
+                page.wait_for_timeout(250)
+            page.mouse.up()
+            for name, words in (
+                ("field-figures", "figures after a tone is moved"),
+                ("field-picture", "its picture, asked for the next frame"),
+            ):
+                told = page.evaluate("name => performance.getEntriesByName(name).map((each) => each.duration)", name)
+                yield words, statistics.median(told[3:])
+        finally:
+            browser.close()
+
+
 def main():
     os.environ["DJANGO_SETTINGS_MODULE"] = "dimgrey.site.settings"
     with tempfile.TemporaryDirectory() as folder:
@@ -319,6 +358,7 @@ def main():
             ("import of a 24 MP JPEG / decoding and resizing it", *bench_import(site), 1.6),
         ]
         frames = list(bench_painter(site, scene))
+        field = list(bench_field(site, scene))
         first, page = page_weight(site, scene)
         scenes = [demo_scene(linear) for _ in range(9)]
         for each in scenes:
@@ -344,6 +384,8 @@ def main():
         print(f"{'ok    ' if ok else 'MISSED'} {name}: {value:.0f} {unit} (at most {budget} {unit})")
     for name, size, ms in frames:
         print(f"told   painter's frame of {size} px, {name}: {ms:.0f} ms")
+    for words, ms in field:
+        print(f"told   in the field, {words}: {ms:.0f} ms")
     return 1 if missed else 0
 
 

@@ -7,13 +7,19 @@ from dataclasses import asdict
 
 import numpy as np
 
+from dimgrey.core.colour.chain import LUMINANCE
 from dimgrey.core.colour.encoding import grey8_of_lightness
+from dimgrey.core.colour.responses import DEFAULT_RESPONSE
 from dimgrey.core.colour.terms import packed
 from dimgrey.core.document.plainform import plain
 from dimgrey.core.document.readtones import UPPER_MIDDLE
 from dimgrey.core.field.acts import Carried
 from dimgrey.core.field.sheet import sheet
+from dimgrey.core.picture.overhead import NO_SKY
 from dimgrey.core.picture.painting import painting
+from dimgrey.core.picture.tonemap import ToneMap
+from dimgrey.core.planning.brief import Brief
+from dimgrey.core.planning.media import medium
 from dimgrey.core.planning.prints import shown_lightness
 from dimgrey.core.planning.separation import chains_of
 from dimgrey.core.planning.zones import MIDDLE
@@ -30,6 +36,7 @@ from dimgrey.kit.setups import scene_part
 from dimgrey.pictures.addresses import area_words
 from dimgrey.scenes.situation import Situation
 
+KIT_KINDS = ("camera", "lens", "film", "meter")
 MAP_SIDE = 1000
 """Longest side of the light map that a phone carries."""
 GROUND_PER_ZONE = 6
@@ -38,10 +45,13 @@ EVERY_MINUTES = 5
 
 def kit_of(person, situations):
     """What every scene of a person needs: filters, setups, terms of the chains that their scenes may ask for, the greys of zones."""
-    items = Item.objects.owned_by(person).filter(kind="filter", retired=False)
-    filters = [{"name": row.name, "values": row.values} for row in items]
+    items = {kind: [] for kind in (*KIT_KINDS, "filter")}
+    for row in Item.objects.owned_by(person).filter(kind__in=items, retired=False):
+        items[row.kind].append({"name": row.name, "values": row.values})
+    filters = items.pop("filter")
     setups = [{"pk": row.pk, "name": row.name, "part": _setup(row)} for row in setups_of(person)]
     chains = [through for each in situations for through in chains_of(each.brief)]
+    chains += chains_of_kit(items["film"])
     zones = np.arange(-0.5, 10.5 + 1e-9, 1 / GROUND_PER_ZONE)
     ground = grey8_of_lightness(np.array([shown_lightness(float(zone) - MIDDLE) for zone in zones])).tolist()
     return {
@@ -49,10 +59,26 @@ def kit_of(person, situations):
         "mode": person.mode,
         "filters": filters,
         "setups": setups,
+        "items": items,
         "terms": packed(chains),
         "ground": ground,
+        "tables": common_tables(),
         "frame": next_number(person),
     }
+
+
+def chains_of_kit(films):
+    """`through` of the chains that a scene may ask for which begins in the field, on a film of the kit or on the usual media.
+
+    films: rows of the kit, plain data. A new scene is in daylight until somebody says otherwise at the desk.
+    """
+    responses = {
+        DEFAULT_RESPONSE,
+        "monochrome sensor",
+        *(row["values"].get("response", DEFAULT_RESPONSE) for row in films),
+    }
+    media = (medium("film", response=response) for response in sorted(responses))
+    return [through for each in media for through in chains_of(Brief(medium=each))]
 
 
 def _setup(row):
@@ -87,6 +113,12 @@ def scene_of(situation):
     return {**given, "sheet": sheet(situation.document, carried, situation.labels)}
 
 
+def common_tables():
+    """What every picture is painted with: the sums that the painter does, and nothing over its sky."""
+    told = painting(ToneMap(LUMINANCE), NO_SKY)
+    return {name: value for name, value in told.items() if name not in ("chain", "tones", "slope")}
+
+
 def _polarized(situation):
     """(x, y, stops) at the places of the tones and in the upper middle, () without a polarizer that has a sky to act on."""
     polarizer = situation.overhead.polarizer
@@ -106,7 +138,7 @@ def _picture(situation):
         "light": f"/pictures/{picture.folder}/light-{MAP_SIDE}.bin",
         "sky": f"/pictures/{picture.folder}/sky-{MAP_SIDE}-{area_words(shown.overhead)}.bin",
         "small": f"{situation.grey}?small=1",
-        "tables": {name: value for name, value in told.items() if name not in ("chain", "tones")},
+        "tables": common_tables() | {name: told[name] for name in ("polarizer", "graduated")},
     }
 
 

@@ -7,6 +7,7 @@ urlpatterns = [
     path("field/hello", views.hello, name="field-hello"),
     path("field/keeper.js", views.keeper, name="field-keeper"),
     path("field/outings/<int:pk>.json", views.outing, name="field-outing"),
+    path("field/scenes/new", views.new_scene, name="field-new-scene"),
     path("field/scenes/<int:pk>/acts", views.acts, name="field-acts"),
     path("field/scenes/<int:pk>/known", views.known, name="field-known"),
     path("field/python-<str:version>/", views.python_folder, name="python-folder"),

@@ -12,6 +12,8 @@ from django.urls import reverse
 from django.utils import timezone
 from django.views.decorators.http import require_GET, require_POST
 
+from dimgrey.core.document import scenefile
+from dimgrey.core.errors import CoreError
 from dimgrey.day.queries import outings_of
 from dimgrey.field import bundle, pythonfiles
 from dimgrey.field.homecoming import come_home, is_known
@@ -20,6 +22,7 @@ from dimgrey.people.owned import of_mine, owned
 from dimgrey.pictures.views import FOR_GOOD
 from dimgrey.scenes import queries
 from dimgrey.scenes.act_views import ListForm
+from dimgrey.scenes.begun import bring_home
 from dimgrey.scenes.situation import Situation
 
 MOST_KNOWN = 5000
@@ -113,6 +116,38 @@ def acts(request, pk):
     return JsonResponse({"acts": answers, "scene": shown})
 
 
+class NewSceneForm(forms.Form):
+    """A scene that a phone began: its id there, its document, the outing it belongs to, its picture."""
+
+    id = forms.UUIDField()
+    document = forms.CharField(max_length=scenefile.MAX_BYTES, strip=False)
+    outing = forms.CharField(max_length=18, required=False)
+    picture = forms.FileField(required=False)
+
+    def clean_document(self):
+        try:
+            return scenefile.load(self.cleaned_data["document"])
+        except CoreError as refused:
+            raise forms.ValidationError(str(refused)) from None
+
+
+@require_POST
+def new_scene(request):
+    """A scene that a phone began comes home, once; answers with it as it is carried from now on."""
+    form = NewSceneForm(request.POST, request.FILES)
+    if not form.is_valid():
+        name, errors = next(iter(form.errors.items()))
+        return JsonResponse({"problem": f"{name}: {errors[0]}"}, status=422)
+    data, sent = form.cleaned_data, form.cleaned_data["picture"]
+    outing = outing_of(request.user, data["outing"])
+    picture = {"data": sent.read(), "filename": sent.name} if sent else {}
+    scene, sentence = bring_home(request.user, data["id"], data["document"], outing, **picture)
+    shown = bundle.scene_of(
+        Situation(owned(queries.scene_of, request.user, scene.pk, "scene"), request.user.tone_labels)
+    )
+    return JsonResponse({"scene": shown, "problem": sentence})
+
+
 @require_POST
 def known(request, pk):
     """Which of a phone's acts this server does not know: those that an older backup has lost."""
@@ -165,7 +200,7 @@ def keeper(request):
     files = [
         static(name)
         for name in (
-            "field/field.css", "field/field.js", "field/worker.js", "field/store.js", "field/rules.js", "field/along.js",
+            "field/field.css", "field/field.js", "field/worker.js", "field/store.js", "field/rules.js", "field/along.js", "field/begin.js",
             "field/ground.js", "field/homecoming.js", "field/picture.js", "field/shown.js", "pictures/painter.js",
             "scenes/hand.css", "scenes/loupe.js", "scenes/pad.js", "scenes/stamped.js", "scenes/timer.js", "site/base.css",
             "site/mark.svg", "vendor/alpine-csp.min.js", "vendor/bootstrap.min.css", "vendor/idb.js", "vendor/text-400.woff2",

@@ -5,7 +5,7 @@ from dataclasses import dataclass, field, replace
 import numpy as np
 from PIL import Image
 
-from dimgrey.pictures.exif import ShotData
+from dimgrey.core.measure.shotdata import ShotData
 from dimgrey.pictures.kinds import PictureError
 
 LONG_SIDE = 1600

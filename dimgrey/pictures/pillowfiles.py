@@ -8,8 +8,8 @@ from PIL import ExifTags, Image, ImageCms, UnidentifiedImageError
 
 from dimgrey.core.colour.profile import SRGB, MatrixProfile, matrix_profile
 from dimgrey.core.errors import Unreadable
+from dimgrey.core.measure.shotdata import ShotData, exposure_of
 from dimgrey.pictures.decoded import LONG_SIDE, check_size, display_referred, shrink
-from dimgrey.pictures.exif import ShotData, exposure_of
 from dimgrey.pictures.kinds import ACCEPTED, PictureError
 
 

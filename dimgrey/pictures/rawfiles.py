@@ -5,8 +5,8 @@ import io
 import numpy as np
 
 from dimgrey.core.colour.light import MIDDLE_GREY
+from dimgrey.core.measure.shotdata import ShotData
 from dimgrey.pictures.decoded import LONG_SIDE, Decoded, check_size, sane, shrink
-from dimgrey.pictures.exif import ShotData
 from dimgrey.pictures.kinds import ACCEPTED, PictureError
 
 RAW_HEADROOM_STOPS = 3.3

@@ -4,8 +4,8 @@ import io
 
 import numpy as np
 
+from dimgrey.core.measure.shotdata import ShotData, exposure_of
 from dimgrey.pictures.decoded import Decoded, check_size, display_referred, sane, shrink
-from dimgrey.pictures.exif import ShotData, exposure_of
 from dimgrey.pictures.kinds import PictureError
 from dimgrey.pictures.pillowfiles import linear_of_array, read_with_pillow
 from dimgrey.pictures.rawfiles import read_raw

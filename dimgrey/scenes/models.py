@@ -11,7 +11,8 @@ from dimgrey.pictures.models import Picture
 
 
 class Scene(Owned):
-    """A scene. kept: its present document as JSON (docs/scene-file.md). `stamp` grows with every write, undo included."""
+    """A scene. kept: its present document as JSON (docs/scene-file.md). `stamp` grows with every write, undo included.
+    came_as: id that a phone gave it which began it, so that it comes home once."""
 
     outing = models.ForeignKey(Outing, on_delete=models.CASCADE, related_name="scenes", null=True, blank=True)
     picture = models.OneToOneField(Picture, on_delete=models.SET_NULL, related_name="+", null=True)
@@ -21,6 +22,7 @@ class Scene(Owned):
     stamp = models.PositiveIntegerField(default=1)
     head = models.ForeignKey("Revision", on_delete=models.SET_NULL, null=True, related_name="+")
     removed = models.BooleanField(default=False)
+    came_as = models.UUIDField(null=True, unique=True)
     created_at = models.DateTimeField(auto_now_add=True)
     updated_at = models.DateTimeField(auto_now=True)
 

@@ -71,6 +71,7 @@ class InTheBrowser(FieldStory):
                 "labels": "zones",
                 "terms": terms.packed(t for data in given for t in chains(data)),
                 "filters": [],
+                "items": {},
                 "setups": [],
             }
         )

@@ -12,9 +12,9 @@ from PIL import Image
 
 from dimgrey.core.colour.encoding import linear_of_srgb
 from dimgrey.core.measure.metering import LightScale
+from dimgrey.core.measure.shotdata import exposure_of
 from dimgrey.core.picture.spot import read_spot
 from dimgrey.pictures.decoded import LONG_SIDE
-from dimgrey.pictures.exif import exposure_of
 from dimgrey.pictures.kinds import PictureError
 from dimgrey.pictures.read import read_picture
 from dimgrey.standins.meter import PictureMeter

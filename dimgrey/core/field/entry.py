@@ -6,24 +6,30 @@ shows. Nothing is kept but what was laid in and the last document of each scene,
 
 import base64
 import json
-from dataclasses import dataclass, field
+from dataclasses import asdict, dataclass, field
 from datetime import datetime
 from types import SimpleNamespace
 
 from dimgrey.core.colour import terms
 from dimgrey.core.colour.onecolour import NODES
 from dimgrey.core.document.kit import item_of
+from dimgrey.core.document.kituse import with_kit
+from dimgrey.core.document.model import Document
 from dimgrey.core.document.plainform import document_of, plain
 from dimgrey.core.document.scale import Facts, light_scale
 from dimgrey.core.document.sighting import sighted_words
 from dimgrey.core.errors import CoreError
 from dimgrey.core.field.acts import Carried, done, setup_part
 from dimgrey.core.field.sheet import sheet
+from dimgrey.core.measure.shotdata import shot_in
 from dimgrey.core.picture.mapcodes import spot_of_codes
+from dimgrey.core.picture.phonemap import map_of_pixels
 from dimgrey.core.picture.plaintables import FIRST, LAST, grey_table, node_stops
 from dimgrey.core.planning.told import plan_or_wait
 from dimgrey.core.planning.words import Words, divisions_of
 from dimgrey.core.sky.seen import sky_of
+
+MAX_TITLE = 120
 
 
 @dataclass
@@ -37,7 +43,7 @@ class _Scene:
     refused: dict = field(default_factory=dict)
 
 
-_kit = {"filters": {}, "setups": {}, "labels": "zones"}
+_kit = {"filters": {}, "setups": {}, "items": {}, "labels": "zones"}
 _scenes = {}
 
 
@@ -59,6 +65,10 @@ def lay_in(text):
     terms.carry(given["terms"])
     _kit["filters"] = {row["name"]: item_of("filter", row["name"], row["values"]) for row in given["filters"]}
     _kit["setups"] = {row["pk"]: setup_part(row["part"]) for row in given["setups"]}
+    _kit["items"] = {
+        kind: {row["name"]: item_of(kind, row["name"], row["values"]) for row in rows}
+        for kind, rows in given["items"].items()
+    }
     _kit["labels"] = given["labels"]
     _scenes.clear()
 
@@ -185,3 +195,43 @@ def _before(document, carried):
     """(medium, light) of a scene that has no plan yet."""
     brief = carried.brief_of(document)
     return brief.medium, brief.light
+
+
+def fresh(text):
+    """A scene that begins in the field, as JSON: what the phone keeps as if it had been taken along.
+
+    text: JSON of {"title", "kit": names by kind, "size": [width, height] or null, "shot": what `shot_of` told}.
+    """
+    asked = json.loads(text)
+    document = with_kit(Document(title=asked["title"][:MAX_TITLE].strip() or "New scene"), **_items(asked["kit"]))
+    shot = asked.get("shot") or {}
+    facts = None
+    if asked.get("size"):
+        width, height = asked["size"]
+        facts = Facts(width, height, shot.get("focal_35mm"), shot.get("ev100"), False, 1.0, False)
+    carried = Carried(facts, _kit["filters"], _kit["setups"])
+    return json.dumps(
+        {
+            "title": document.title,
+            "document": plain(document),
+            "facts": asdict(facts) if facts else None,
+            "polarized": [],
+            "sky": None,
+            "sheet": sheet(document, carried, _kit["labels"]),
+        }
+    )
+
+
+def _items(names):
+    return {kind: _kit["items"][kind][name] for kind, name in names.items() if name in _kit["items"].get(kind, {})}
+
+
+def shot_of(data):
+    """Exposure data of a picture file, as JSON. data: its bytes."""
+    shot = shot_in(bytes(data))
+    return json.dumps({"ev100": shot.ev100, "focal_35mm": shot.focal_35mm, "warnings": list(shot.warnings)})
+
+
+def light_of_pixels(pixels, width, height):
+    """The light map of a picture that the phone took, as bytes; `phonemap.map_of_pixels` says how. pixels, width, height: as there."""
+    return map_of_pixels(bytes(pixels), width, height)

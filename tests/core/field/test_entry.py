@@ -42,6 +42,7 @@ class Door(SimpleTestCase):
             "terms": terms.packed(chains(SCENE)),
             "filters": [{"name": "Red, rim 8x", "values": {"glass": "red", "factor": 8}}],
             "setups": [],
+            "items": {},
         }
         self.addCleanup(terms.drop)
         entry.lay_in(json.dumps(kit))

@@ -1,4 +1,5 @@
 // Taking along: an outing with its kit, its day's light and the light of its pictures, until all of it is here.
+import { isNew } from "./homecoming.js";
 import * as store from "./store.js";
 
 const bytesOf = async (address) => {
@@ -22,6 +23,9 @@ export async function takeAlong(pk, tell) {
     if (!known) await store.keepLight(address, light);
     bytes += light.byteLength;
   }
+  // What began on this phone and is not home yet stays with its outing.
+  const own = ((await store.outing(pk))?.scenes ?? []).filter(isNew);
+  outing.scenes.push(...own);
   const kept = { ...outing, takenAt: new Date().toISOString(), bytes };
   await store.keepOuting(kept);
   await store.sweepLight();

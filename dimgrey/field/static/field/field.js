@@ -5,7 +5,8 @@ import { pad } from "../scenes/pad.js";
 import { timer } from "../scenes/timer.js";
 import { changedSince, takeAlong } from "./along.js";
 import { drawGround, dragGround } from "./ground.js";
-import { comeHome, hello } from "./homecoming.js";
+import { begin as beginScene } from "./begin.js";
+import { comeHome, hello, isNew } from "./homecoming.js";
 import { Picture } from "./picture.js";
 import { Rules } from "./rules.js";
 import * as store from "./store.js";
@@ -66,12 +67,12 @@ async function openScene(outingPk, scenePk) {
   begin();
   waiting = await waitingHere();
   history.replaceState(null, "", `#${outing.pk}/${scene.pk}`);
-  el("outings").hidden = true;
+  el("outings").hidden = el("new").hidden = true;
   el("scene").hidden = el("hold").hidden = false;
   el("scene-title").textContent = scene.title;
   place();
   const small = el("view");
-  small.src = scene.picture && navigator.onLine ? scene.picture.small : "data:,";
+  small.src = (navigator.onLine && scene.picture?.small) || "data:,";
   draw(scene.sheet, !waiting.length);
   centreChoice();
   picture.open(scene);
@@ -158,11 +159,14 @@ async function preview(made) {
   while (nextPreview) {
     const asked = question({ preview: { ...nextPreview, ...stamped() } });
     nextPreview = null;
+    performance.mark("field-asked");
     try {
       const { sheet: told } = await rules.ask("told", key(), asked);
       showExposure(told);
+      performance.measure("field-figures", "field-asked");
       drawGround(el("ground"), outing.kit.ground, told);
       await picture.show(told.view, asked, true);
+      performance.measure("field-picture", "field-asked");
     } catch {
       nextPreview = null;
     }
@@ -183,7 +187,8 @@ async function undo() {
 
 // --- coming home ---------------------------------------------------------------------------------------------------
 
-async function tellWaiting() {
+async function tellWaiting(came = null) {
+  if (came) await renamed(came);
   const acts = await store.acts();
   showWaiting(acts, problem, async (gone) => {
     await store.dropAct(gone.seq);
@@ -199,7 +204,7 @@ async function goHome() {
   let arrived = false;
   try {
     known = await comeHome(tellWaiting);
-    arrived = before.length > 0;
+    arrived = before.length > 0 && !isNew(scene ?? {});
     retryMs = FIRST_RETRY_MS;
     problem = known.skew
       ? `The phone's clock is ${Math.round(Math.abs(known.skew) / 60e3)} min off; times were put right.`
@@ -220,9 +225,17 @@ async function goHome() {
 // The scene as the server has it now, with what still waits on top.
 async function refresh() {
   outing = await store.outing(outing.pk);
-  scene = outing.scenes.find(({ pk }) => pk === scene.pk);
+  const here = outing.scenes.find(({ pk }) => pk === scene.pk);
+  if (!here) return; // it was renamed on its way home
+  scene = here;
   waiting = await waitingHere();
   await reckon(true);
+}
+
+// A scene that came home has a number now; whoever looks at it goes along.
+async function renamed({ from, to, problem: sentence }) {
+  if (sentence) say(`The picture stays on this phone: ${sentence}`);
+  if (scene?.pk === from) await openScene(outing.pk, to);
 }
 
 async function take(pk) {
@@ -248,7 +261,7 @@ async function take(pk) {
 async function showList() {
   scene = null;
   history.replaceState(null, "", location.pathname);
-  el("scene").hidden = el("hold").hidden = true;
+  el("scene").hidden = el("hold").hidden = el("new").hidden = true;
   el("outings").hidden = false;
   el("scene-title").textContent = "In the field";
   el("where").textContent = "";
@@ -260,9 +273,55 @@ async function showList() {
     problem = "No network. What was taken along is here.";
   }
   const changed = (each) => (known ? changedSince(each, known) : null);
-  showOutings(await store.outings(), known, changed, openScene, take);
+  showOutings(await store.outings(), known, changed, { open: openScene, take, fresh: askNew });
   el("offline").hidden = !problem;
   await tellWaiting();
+}
+
+// A new scene is asked for in a few fields; what the last one was taken on is taken again.
+let newFor = null;
+async function askNew(pk) {
+  newFor = await store.outing(pk);
+  const { items } = newFor.kit,
+    last = newFor.scenes.at(-1)?.sheet.kit ?? {};
+  for (const select of document.querySelectorAll("#new select")) {
+    const names = (items[select.name] ?? []).map(
+      ({ name }) => new Option(name, name, false, name === last[select.name]),
+    );
+    select.replaceChildren(new Option("not from the kit", ""), ...names);
+  }
+  el("new").reset();
+  for (const select of document.querySelectorAll("#new select")) select.value = last[select.name] || select.value;
+  el("outings").hidden = true;
+  el("new").hidden = false;
+  begin();
+}
+
+async function beginNew(event) {
+  event.preventDefault();
+  const form = new FormData(el("new")),
+    file = form.get("picture"),
+    now = new Date().toTimeString().slice(0, 5),
+    kit = Object.fromEntries(
+      ["film", "camera", "lens", "meter"].map((kind) => [kind, form.get(kind)]).filter(([, name]) => name),
+    );
+  say("Making the scene ready …");
+  try {
+    outing = newFor;
+    await rules.ready;
+    await layIn();
+    const made = await beginScene(rules, newFor, {
+      title: form.get("title") || `Scene ${now}`,
+      kit,
+      file: file?.size ? file : null,
+    });
+    say("");
+    el("new").hidden = true;
+    await openScene(newFor.pk, made);
+    goHome();
+  } catch (failed) {
+    say(`That picture cannot be used here: ${failed.message}. Begin without one, or take another.`);
+  }
 }
 
 // What waits, as a file: for a phone that was dropped, or a server that is gone.
@@ -313,6 +372,12 @@ const presses = {
     el("log").open = false;
   },
 };
+el("new").addEventListener("submit", beginNew);
+el("add").addEventListener("submit", async (event) => {
+  event.preventDefault();
+  const form = new FormData(el("add"));
+  if (await act("add-tone", { name: form.get("name"), reading: form.get("reading") })) el("add").reset();
+});
 for (const [id, press] of Object.entries(presses)) el(id).addEventListener("click", press);
 el("pairs").addEventListener("click", (event) => {
   const { aperture } = event.target.dataset;
@@ -366,8 +431,8 @@ document.addEventListener("visibilitychange", () => document.visibilityState ===
 
 const asked = new URLSearchParams(location.search).get("take");
 async function start() {
-  const [, outingPk, scenePk] = location.hash.match(/^#(\d+)\/(\d+)$/) ?? [];
-  if (outingPk) await openScene(Number(outingPk), Number(scenePk));
+  const [, outingPk, scenePk] = location.hash.match(/^#(\d+)\/([\w-]+)$/) ?? [];
+  if (outingPk) await openScene(Number(outingPk), /^\d+$/.test(scenePk) ? Number(scenePk) : scenePk);
   else await showList();
   if (asked && !(await store.outing(Number(asked)))) await take(Number(asked));
   goHome();

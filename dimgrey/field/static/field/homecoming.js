@@ -40,11 +40,40 @@ async function all(tell) {
   const there = await hello(),
     skew = Date.parse(there.now) - Date.now(),
     late = Math.abs(skew) > SKEW_MS ? skew : 0;
+  for (const outing of await store.outings())
+    for (const scene of outing.scenes.filter(isNew)) await bringHome(outing, scene, tell);
   const every = await store.acts();
-  const scenes = [...new Set(every.map((act) => act.scene))];
+  const scenes = [...new Set(every.map((act) => act.scene))].filter((pk) => !isNew({ pk }));
   for (const scene of scenes) await ofScene(scene, late, tell);
   await store.sweepActs();
   return { ...there, skew: late };
+}
+
+// Scenes that began on this phone have a name of their own until the server gives them a number.
+export const isNew = ({ pk }) => typeof pk === "string";
+
+async function bringHome(outing, scene, tell) {
+  const body = new FormData(),
+    original = await store.light(store.originalOf(scene));
+  body.append("id", scene.pk);
+  body.append("document", JSON.stringify(scene.document));
+  body.append("outing", outing.pk);
+  if (original) body.append("picture", new File([original.bytes], original.name));
+  const answer = await said(
+    await fetch("/field/scenes/new", {
+      method: "POST",
+      redirect: "manual",
+      headers: { "X-CSRFToken": cookie("csrftoken") },
+      body,
+    }),
+  );
+  const home = answer.scene;
+  for (const address of store.lightOf(home)) {
+    const light = await fetch(address);
+    if (light.ok) await store.keepLight(address, await light.arrayBuffer());
+  }
+  await store.rename(scene.pk, home);
+  tell({ from: scene.pk, to: home.pk, problem: answer.problem });
 }
 
 async function ofScene(scene, late, tell) {

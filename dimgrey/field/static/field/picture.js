@@ -53,9 +53,10 @@ export class Picture {
     this.frame.hidden = !picture;
     if (!picture) return;
     this.frame.style.setProperty("--ratio", picture.width / picture.height);
-    const [light, sky] = await Promise.all([picture.light, picture.sky].map((address) => store.light(address)));
+    const [light, sky] = await Promise.all([picture.light, picture.sky].map((address) => store.light(address ?? "")));
     if (this.scene !== scene || !light) return;
-    this.light = await mapFrom(light);
+    // A picture of this phone's own lies here unpacked.
+    this.light = light.pixels ? light : await mapFrom(light);
     this.sky = sky ? await mapFrom(sky) : { width: 1, height: 1, pixels: new Uint8Array(1) };
     const { tables } = picture;
     this.common = {
@@ -69,12 +70,14 @@ export class Picture {
   // view: of the sheet. question: what the core did to come there, asked again where a table is not known yet.
   async show(view, question, moving = false) {
     this.wanted = { view, question };
+    const here = this.scene;
     if (!this.light || !view) return;
     const known = this.tables.get(view.tables) ?? (await this.make(view.tables, question));
     if (this.wanted.view !== view || !known) return;
     this.part = { light: this.light, sky: this.sky, tables: known, shift: view.stops, from: 0, to: 1 };
     this.painter.paint([this.part], moving);
-    this.canvas.hidden = false;
+    // Seen from its first finished frame on; until then the desk's small picture is.
+    if (this.canvas.hidden) this.painter.surface.finished(() => (this.canvas.hidden = this.scene !== here));
     Object.assign(this.canvas.dataset, { kind: this.painter.kind, tables: view.tables, stops: view.stops.toFixed(4) });
   }
 

@@ -105,8 +105,8 @@ const megabytes = (bytes) => `${(bytes / BYTES).toFixed(1)} MB`;
 const day = (iso) =>
   new Date(iso).toLocaleString("en-GB", { day: "numeric", month: "short", hour: "2-digit", minute: "2-digit" });
 
-// kept: outings on this phone. known: what the server has, or null without it. open: (pk, scene), take: (pk).
-export function showOutings(kept, known, changed, open, take) {
+// kept: outings on this phone. known: what the server has, or null without it. open: (pk, scene), take, fresh: (pk).
+export function showOutings(kept, known, changed, { open, take, fresh }) {
   const mine = kept.map((outing) => {
     const scenes = outing.scenes.map((scene) => {
       const each = made("button", { type: "button", className: "scene-line" });
@@ -134,6 +134,8 @@ export function showOutings(kept, known, changed, open, take) {
       disabled: !known,
     });
     again.addEventListener("click", () => take(outing.pk));
+    const begin = made("button", { type: "button", className: "act main-act", textContent: "New scene" });
+    begin.addEventListener("click", () => fresh(outing.pk));
     return made(
       "article",
       { className: "outing" },
@@ -143,6 +145,8 @@ export function showOutings(kept, known, changed, open, take) {
         textContent: `Taken along ${day(outing.takenAt)}, ${megabytes(outing.bytes)}.${words}`,
       }),
       made("ol", {}, ...scenes),
+      begin,
+      " ",
       again,
     );
   });

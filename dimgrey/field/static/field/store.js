@@ -39,10 +39,40 @@ export const keepLight = async (address, bytes) => (await database()).put("light
 export async function sweepLight() {
   const db = await database(),
     wanted = new Set((await outings()).flatMap((each) => each.scenes.flatMap((s) => lightOf(s)))),
-    keys = await db.getAllKeys("light");
-  await Promise.all(keys.filter((key) => !wanted.has(key)).map((key) => db.delete("light", key)));
+    keys = await db.getAllKeys("light"),
+    isOriginal = (key) => key.startsWith("original:");
+  await Promise.all(keys.filter((key) => !wanted.has(key) && !isOriginal(key)).map((key) => db.delete("light", key)));
 }
-export const lightOf = ({ picture }) => (picture ? [picture.light, picture.sky] : []);
+export const lightOf = ({ picture }) => (picture ? [picture.light, picture.sky].filter(Boolean) : []);
+
+// A scene that begins here: with its outing, its light and its original, all or nothing.
+export async function keepNew(outingPk, scene, light, original) {
+  const db = await database(),
+    tx = db.transaction(["outings", "light"], "readwrite", strict),
+    outing = await tx.objectStore("outings").get(outingPk);
+  outing.scenes.push(scene);
+  await tx.objectStore("outings").put(outing);
+  if (light) await tx.objectStore("light").put(light, scene.picture.light);
+  if (original) await tx.objectStore("light").put(original, originalOf(scene));
+  await tx.done;
+}
+export const originalOf = ({ pk }) => `original:${pk}`;
+
+// It came home: the server's scene takes its place, and its acts are that one's from now on. The original can go then.
+export async function rename(pk, scene) {
+  const db = await database(),
+    tx = db.transaction(["outings", "acts", "light"], "readwrite", strict);
+  for (const outing of await tx.objectStore("outings").getAll()) {
+    const at = outing.scenes.findIndex((each) => each.pk === pk);
+    if (at < 0) continue;
+    outing.scenes[at] = scene;
+    await tx.objectStore("outings").put(outing);
+  }
+  for (const act of await tx.objectStore("acts").index("scene").getAll(pk))
+    await tx.objectStore("acts").put({ ...act, scene: scene.pk });
+  if (scene.picture) await tx.objectStore("light").delete(`original:${pk}`);
+  await tx.done;
+}
 
 export const meta = async (key) => (await database()).get("meta", key);
 export const keepMeta = async (key, value) => (await database()).put("meta", value, key);

@@ -13,10 +13,18 @@ async function start({ runtime, core }) {
   entry = python.pyimport(ENTRY);
 }
 
+// Bytes go in and come out as they are; all else is text and numbers.
+const plain = (value) => (value instanceof Uint8Array ? python.toPy(value) : value);
+function bytesOf(proxy) {
+  const bytes = proxy.toJs();
+  proxy.destroy();
+  return bytes;
+}
+
 self.onmessage = async ({ data: { id, name, args } }) => {
   try {
-    const value = name === "start" ? await start(...args) : entry[name](...args);
-    self.postMessage({ id, value });
+    const value = name === "start" ? await start(...args) : entry[name](...args.map(plain));
+    self.postMessage({ id, value: value?.toJs ? bytesOf(value) : value });
   } catch (failed) {
     self.postMessage({
       id,

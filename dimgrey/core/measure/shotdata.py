@@ -4,6 +4,7 @@ Source: CIPA DC-008 (EXIF 2.32). Files from real cameras hold f/0, 0 s, 42949672
 each is dropped by itself and named in a warning.
 """
 
+import io
 import math
 from dataclasses import dataclass, field
 from datetime import datetime
@@ -87,3 +88,38 @@ def _taken(value):
         return datetime.strptime(text, "%Y:%m:%d %H:%M:%S").isoformat()
     except ValueError:
         return None
+
+
+NAMES = {
+    "EXIF ExposureTime": EXPOSURE_TIME,
+    "EXIF FNumber": F_NUMBER,
+    "EXIF ISOSpeedRatings": ISO,
+    "EXIF DateTimeOriginal": TAKEN,
+    "EXIF FocalLength": FOCAL,
+    "EXIF FocalLengthIn35mmFilm": FOCAL_35MM,
+}
+"""Tags by the names that the plain reader of files gives them."""
+
+
+def shot_in(data):
+    """ShotData of the bytes of a picture file, read without an image library: what the phone does for itself.
+
+    data: bytes. A file that cannot be read says nothing.
+    """
+    import exifread  # reads files in plain Python; asked for only where a picture is brought in
+
+    try:
+        found = exifread.process_file(io.BytesIO(data), details=False)
+    except Exception:  # a damaged file: whatever the reader stumbles over, the picture has no exposure data then
+        return ShotData(warnings=("The picture's exposure data cannot be read.",))
+    return exposure_of({NAMES[name]: _plain_value(tag.values) for name, tag in found.items() if name in NAMES})
+
+
+def _plain_value(values):
+    """A tag's value: text, or its first number; a ratio as numerator and denominator."""
+    if isinstance(values, str) or not values:
+        return values
+    first = values[0]
+    return (
+        (first.numerator, first.denominator) if hasattr(first, "numerator") and hasattr(first, "denominator") else first
+    )
