@@ -21,7 +21,9 @@ for path in sorted(pathlib.Path("/home/pyodide/dimgrey/core").rglob("*.py")):
         importlib.import_module(name)
     except ImportError:
         pass  # it needs NumPy and stays at the desk
-import _strptime, binascii, decimal, difflib, traceback, zipfile
+import _strptime, binascii, decimal, difflib, exifread, traceback, zipfile
+import dimgrey.core.measure.shotdata, exifread.core.exif_header, exifread.core.find_exif, exifread.core.heic, exifread.core.jpeg, exifread.core.xmp
+import xml.dom.minidom, xml.dom.expatbuilder
 
 whole = zipfile.ZipFile(next(p for p in sys.path if p.endswith(".zip")))
 names = set(whole.namelist())

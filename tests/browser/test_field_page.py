@@ -1,6 +1,7 @@
 """The field page in a real browser: the core in a worker, a network that comes and goes, a plain address."""
 
 import json
+from fractions import Fraction
 
 from django.test import override_settings
 
@@ -11,6 +12,7 @@ from dimgrey.outings.actions import create_outing
 from dimgrey.scenes import actions
 from dimgrey.scenes.models import Revision, Scene
 from dimgrey.site.config import ROOT
+from tests import picturefiles
 from tests.browser.driver import driver
 from tests.browser.story import PHONE, Story
 from tests.core.test_where_numpy_is_not import apart
@@ -245,3 +247,100 @@ class PlainAddress(FieldStory):
             self.wait("#waiting", "all kept")
             self.until_kept(Frame.objects.count, 1)
             self.assertEqual(Revision.objects.filter(act__isnull=False).count(), 1)
+
+
+class NewScene(FieldStory):
+    MOST_TAPS = 25
+
+    def begin(self, title, **more):
+        """Ask for a new scene with the network cut; each tap is counted."""
+        self.take_along()
+        self.cut()
+        self.tap(".outing >> text=New scene")
+        self.do(lambda page: page.fill("#new [name=title]", title))
+        for name, value in more.items():
+            self.taps += 2
+            self.do(lambda page, name=name, value=value: page.select_option(f"#new [name={name}]", value))
+
+    def tap(self, selector):
+        self.taps += 1
+        self.do(lambda page: page.click(selector))
+
+    def setUp(self):
+        super().setUp()
+        self.taps = 0
+
+    def home(self):
+        self.cut(False)
+        self.do(lambda page: page.evaluate("dispatchEvent(new Event('online'))"))
+        self.wait("#waiting", "all kept")
+        self.until_kept(Frame.objects.count, 1)
+        return Scene.objects.select_related("picture").get(title="Lime wall")
+
+    def test_from_a_picture_of_the_phones_own_to_a_logged_frame(self):
+        """Its exposure data is read and its light mapped by the core in the worker; the desk reads the original again."""
+        self.begin("Lime wall", film="Sheet film 125")
+        data = picturefiles.jpeg(600, 400, exif=picturefiles.exif(Fraction(1, 128), 8, 100))
+        self.taps += 3  # the camera, its shutter, its use
+        self.do(
+            lambda page: page.set_input_files(
+                "#new [name=picture]", {"name": "wall.jpg", "mimeType": "image/jpeg", "buffer": data}
+            )
+        )
+        self.tap("#new .main-act")
+        self.until("!document.getElementById('painted').hidden", 20)
+        x, y = self.point(0.5, 0.5)
+        self.taps += 1
+        self.do(lambda page: page.touchscreen.tap(x, y))
+        self.wait("#sighted-ev", "EV 1")
+        seen = self.text("#sighted-ev")
+        self.tap("#pin-here")
+        self.reckoned(1)
+        self.do(lambda page: page.locator(".hang[data-mark=A]").focus())
+        self.taps += 1
+        self.do(lambda page: page.keyboard.press("ArrowRight"))
+        self.reckoned(2)
+        shutter = self.text("#shutter")
+        self.tap("#exposed")
+        self.wait("#waiting", "3 waiting")
+        self.assertLessEqual(self.taps, self.MOST_TAPS)
+        scene = self.home()
+        self.assertEqual((scene.outing, scene.picture.original_name), (self.outing, "wall.jpg"))
+        self.assertEqual((scene.picture.path / "original.jpg").read_bytes(), data)
+        tone = scene.document.tone("A")
+        self.assertAlmostEqual(tone.readings[0].ev100, float(seen.replace("EV ", "").translate(THIRDS)), delta=0.25)
+        self.assertEqual(Frame.objects.get().shutter, shutter)
+        self.until(f"location.hash.endsWith('/{scene.pk}')")
+        self.assert_silent(LOST)
+
+    def test_without_a_picture_by_names_and_readings(self):
+        self.begin("Lime wall")
+        self.tap("#new .main-act")
+        self.reckoned(0)
+        for name, reading in (("coal", "8"), ("lime wall", "13⅓")):
+            self.do(lambda page, name=name: page.fill("#add [name=name]", name))
+            self.do(lambda page, reading=reading: page.fill("#add [name=reading]", reading))
+            self.tap("#add .act")
+            self.wait("#tones", name)
+        self.do(lambda page: page.reload())
+        self.until("document.body.dataset.reckoned === '2'", 30)
+        self.tap("#exposed")
+        self.wait("#waiting", "3 waiting")
+        scene = self.home()
+        self.assertEqual(scene.document.names, ("coal", "lime wall"))
+        self.assertIsNone(scene.picture)
+        self.assertEqual(Scene.objects.filter(title="Lime wall").count(), 1)
+
+    def test_what_is_no_picture_is_said(self):
+        self.begin("Lime wall")
+        self.do(
+            lambda page: page.set_input_files(
+                "#new [name=picture]", {"name": "x.jpg", "mimeType": "image/jpeg", "buffer": b"no picture"}
+            )
+        )
+        self.tap("#new .main-act")
+        self.wait("#said", "cannot be used here")
+        self.assertTrue(self.do(lambda page: page.locator("#new").is_visible()))
+
+
+THIRDS = str.maketrans({"⅓": ".333", "⅔": ".667"})

@@ -5,6 +5,7 @@ import random
 import uuid
 from datetime import UTC, datetime, timedelta
 
+from django.core.files.uploadedfile import SimpleUploadedFile
 from django.urls import reverse
 
 from dimgrey.core.colour import terms
@@ -18,6 +19,7 @@ from dimgrey.scenes import actions
 from dimgrey.scenes.models import Revision, Scene
 from dimgrey.scenes.situation import Situation
 from dimgrey.site.config import ROOT
+from tests import picturefiles
 from tests.documents import document
 from tests.helpers import PageTest
 
@@ -305,3 +307,46 @@ class Doors(Field):
         runtime = [address for address in kept["files"] if not address.startswith("/static/")]
         whole = sum(len(self.client.get(address).content) for address in runtime)
         self.assertLess(whole, 6_000_000)  # the rest, styles and scripts, is under 300 kB packed
+
+
+class Begun(Field):
+    """Scenes that a phone began."""
+
+    def send(self, came_as, written=None, **more):
+        body = {"id": str(came_as), "document": json.dumps(written or TITLED), "outing": self.outing.pk, **more}
+        return self.client.post(reverse("field-new-scene"), body)
+
+    def test_it_comes_home_once_however_often_it_is_sent(self):
+        came_as = uuid.uuid4()
+        first, again = self.send(came_as).json()["scene"], self.send(came_as).json()["scene"]
+        self.assertEqual((first["pk"], first["title"], first["outing"]), (again["pk"], "Lime wall", self.outing.pk))
+        self.assertEqual(Scene.objects.filter(title="Lime wall").count(), 1)
+
+    def test_a_picture_that_cannot_be_read_is_said_and_the_scene_is_kept(self):
+        came_as = uuid.uuid4()
+        answer = self.send(came_as, picture=SimpleUploadedFile("x.jpg", b"no picture")).json()
+        self.assertIn("picture", answer["problem"])
+        self.assertIsNone(answer["scene"]["picture"])
+        better = SimpleUploadedFile("wall.jpg", picturefiles.jpeg(60, 40))
+        self.assertEqual(self.send(came_as, picture=better).json()["scene"]["picture"]["width"], 60)
+        self.assertEqual(Scene.objects.filter(title="Lime wall").count(), 1)
+
+    def test_bad_ones_are_refused_with_a_sentence(self):
+        for body, sentence in (
+            ({"id": "x", "document": json.dumps(TITLED)}, "id:"),
+            ({"id": str(uuid.uuid4()), "document": "{"}, "document: The file is not JSON"),
+            ({"id": str(uuid.uuid4()), "document": json.dumps({**TITLED, "colour": 3})}, "unknown key"),
+            ({"id": str(uuid.uuid4())}, "document:"),
+        ):
+            with self.subTest(sentence):
+                answer = self.client.post(reverse("field-new-scene"), body)
+                self.assertEqual(answer.status_code, 422)
+                self.assertIn(sentence, answer.json()["problem"])
+        self.assertEqual(Scene.objects.count(), 1)
+
+    def test_an_outing_of_another_person_is_none(self):
+        theirs = create_outing(self.other(), "Elsewhere")
+        self.assertIsNone(self.send(uuid.uuid4(), outing=theirs.pk).json()["scene"]["outing"])
+
+
+TITLED = {"format": "dimgrey-scene", "version": 5, "title": "Lime wall", "medium": {"kind": "film"}, "tones": []}

@@ -45,10 +45,16 @@ export function drawGround(host, greys, sheet) {
   host.replaceChildren(svg);
 }
 
+// A tone that was read and is not placed yet hangs loose over the middle, to be dragged to where it shall print.
+const UNREAD = "—",
+  MIDDLE = 5;
+const loosely = (tone) => (tone.print === null ? { ...tone, print: MIDDLE, printed: "not placed yet", loose: true } : tone);
+
 // Letters that would lie over each other hang in different rows.
 function inRows(tones) {
   const last = Array(ROWS).fill(-Infinity),
-    hung = tones.filter(({ print }) => print !== null).sort((a, b) => a.print - b.print);
+    hung = tones.filter(({ print, ev }) => print !== null || ev !== UNREAD).map(loosely);
+  hung.sort((a, b) => a.print - b.print);
   return hung.map((tone) => {
     let row = last.findIndex((print) => tone.print - print >= APART);
     if (row < 0) row = last.indexOf(Math.min(...last));
@@ -57,12 +63,12 @@ function inRows(tones) {
   });
 }
 
-function flag({ mark, name, print, printed, placed, lost }, row) {
+function flag({ mark, name, print, printed, placed, lost, loose }, row) {
   const x = `${at(print)}%`,
     top = (row + 1) * ROW,
     words = `${mark} ${name}: ${printed}${lost ? ", lost" : ""}`;
   const group = made("g", {
-    class: `hang${placed ? " placed" : ""}${lost ? " lost" : ""}`,
+    class: `hang${placed ? " placed" : ""}${lost ? " lost" : ""}${loose ? " loose" : ""}`,
     "data-mark": mark,
     "data-print": print,
     tabindex: 0,

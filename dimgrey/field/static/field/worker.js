@@ -21,17 +21,17 @@ function bytesOf(proxy) {
   return bytes;
 }
 
+// The last line of a traceback that says what went wrong.
+const sentenceOf = (text) => {
+  const lines = text.trim().split("\n");
+  return lines.findLast((line) => /^[\w.]*(Error|Exception|NotCarried|Refused)\b/.test(line)) ?? lines.at(-1);
+};
+
 self.onmessage = async ({ data: { id, name, args } }) => {
   try {
     const value = name === "start" ? await start(...args) : entry[name](...args.map(plain));
     self.postMessage({ id, value: value?.toJs ? bytesOf(value) : value });
   } catch (failed) {
-    self.postMessage({
-      id,
-      failed: String(failed.message ?? failed)
-        .trim()
-        .split("\n")
-        .pop(),
-    });
+    self.postMessage({ id, failed: sentenceOf(String(failed.message ?? failed)) });
   }
 };
