@@ -33,6 +33,7 @@ from dimgrey.frames.actions import next_number
 from dimgrey.kit.models import Item
 from dimgrey.kit.queries import setups_of
 from dimgrey.kit.setups import scene_part
+from dimgrey.light.sky import wants_words
 from dimgrey.pictures.addresses import area_words
 from dimgrey.scenes.situation import Situation
 
@@ -103,6 +104,7 @@ def scene_of(situation):
         "head": scene.head_id,
         "outing": scene.outing_id,
         "zone": scene.outing.zone if scene.outing else "UTC",
+        "waits": [wants_words(situation.document)] if situation.document.wanted.lights else [],
         "document": plain(situation.document),
         "facts": asdict(facts) if facts else None,
         "polarized": _polarized(situation),

@@ -271,9 +271,9 @@ def type_reading(scene, by, mark, reading, replace=False, others=False):
     return change(scene, by, f"read {mark}", edit)
 
 
-def shift_light(scene, by, stops):
-    """The light of the whole scene changed: every reading moves together. The readings stay as they were taken."""
-    return change(scene, by, f"light {stops:+.2f}", lambda document: edits.with_light_shifted(document, stops))
+def shift_light(scene, by, stops, only=None):
+    """The light changed, of the whole scene or of what is lit alone: readings move together and stay as they were taken."""
+    return change(scene, by, f"light {stops:+.2f}", lambda document: edits.with_light_shifted(document, stops, only))
 
 
 def estimate_tone(scene, by, name, light_kind):

@@ -49,6 +49,7 @@ def acts_of_a_day():
         ("read", {"mark": "B", "reading": "14", "replace": "on"}),
         ("take-guess", {"mark": ""}),
         ("tone", {"mark": "C", "name": "ivy, shaded", "role": "background"}),
+        ("shift", {"stops": "1/3", "only": ""}),
         ("drop-tone", {"mark": "D"}),
     ]
     return [

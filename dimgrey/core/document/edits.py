@@ -212,11 +212,17 @@ def with_light_from(document, mark, reading):
     return replace(document, tones=tones)
 
 
-def with_light_shifted(document, stops):
-    """The light of the whole scene changed by stops: every reading moves together, and stays as it was taken."""
-    if not any(tone.is_read for tone in document.tones):
-        raise Refused("No tone is read yet, so no light can have changed.", code="nothing-read")
-    return replace(document, tones=tuple(_tone_shifted(tone, stops) for tone in document.tones))
+def with_light_shifted(document, stops, only=None):
+    """The light of the scene changed by stops: readings move together, and stay as they were taken.
+
+    only: "lit" or "unlit", where the main light alone changed or all but it; None for every tone.
+    """
+    meant = [tone for tone in document.tones if only is None or tone.lit == only]
+    if not any(tone.is_read for tone in meant):
+        which = f" that is said to be {only}" if only else ""
+        raise Refused(f"No tone{which} is read yet, so no light can have changed.", code="nothing-read")
+    tones = tuple(_tone_shifted(tone, stops) if tone in meant else tone for tone in document.tones)
+    return replace(document, tones=tones)
 
 
 def _shifted(reading, stops):

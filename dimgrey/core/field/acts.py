@@ -132,7 +132,9 @@ VERBS = {
     "add-tone": _add_tone,
     "pin": _pin,
     "tone": _tone,
-    "shift": lambda document, act: edits.with_light_shifted(document, parse_stops(act.text("stops"), "stops")),
+    "shift": lambda document, act: edits.with_light_shifted(
+        document, parse_stops(act.text("stops"), "stops"), act.text("only") or None
+    ),
     "colour-choice": lambda document, act: meansedits.with_colour_choice(document, act.text("choice")),
     "kit-filter": _kit_filter,
     "setup": _setup,

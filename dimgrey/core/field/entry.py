@@ -21,6 +21,7 @@ from dimgrey.core.document.sighting import sighted_words
 from dimgrey.core.errors import CoreError
 from dimgrey.core.field.acts import Carried, done, setup_part
 from dimgrey.core.field.sheet import sheet
+from dimgrey.core.field.waiting import coming, interval_words
 from dimgrey.core.measure.shotdata import shot_in
 from dimgrey.core.picture.mapcodes import spot_of_codes
 from dimgrey.core.picture.phonemap import map_of_pixels
@@ -235,3 +236,21 @@ def shot_of(data):
 def light_of_pixels(pixels, width, height):
     """The light map of a picture that the phone took, as bytes; `phonemap.map_of_pixels` says how. pixels, width, height: as there."""
     return map_of_pixels(bytes(pixels), width, height)
+
+
+def awaited(text):
+    """What the light of the day will do, and what an interval takes, as JSON: two lists of sentences.
+
+    text: JSON of {"rows", "clock"} for the light, {"every_s", "minutes", "longest_s", "frame_mb"} for an interval; either may miss.
+    """
+    asked, answer = json.loads(text), {"light": [], "interval": ""}
+    if asked.get("clock"):
+        answer["light"] = list(coming(asked["rows"], asked["clock"]))
+    if asked.get("every_s"):
+        try:
+            answer["interval"] = interval_words(
+                *(float(asked[key]) for key in ("every_s", "minutes", "longest_s", "frame_mb"))
+            )
+        except (CoreError, ValueError, TypeError) as refused:
+            answer["interval"] = str(refused)
+    return json.dumps(answer)

@@ -152,7 +152,12 @@ class ShiftForm(ActForm):
         widget=text_input("-⅔", autocomplete="off"),
     )
 
+    only = forms.ChoiceField(choices=[("", "every tone"), ("lit", "lit"), ("unlit", "unlit")], required=False)
+
     ids = {"stops": "light-change"}
+
+    def clean_only(self):
+        return self.cleaned_data["only"] or None
 
     def clean_stops(self):
         stops = self.cleaned_data["stops"]
@@ -271,6 +276,6 @@ PART = Part(
         ),
         "take-guess": Act(GuessForm, _do(actions.take_guesses, "mark")),
         "drop-tone": Act(MarkForm, _do(actions.drop_tone, "mark")),
-        "shift": Act(ShiftForm, _do(actions.shift_light, "stops")),
+        "shift": Act(ShiftForm, _do(actions.shift_light, "stops", "only")),
     },
 )

@@ -4,6 +4,7 @@ import { stamped } from "../scenes/stamped.js";
 import { pad } from "../scenes/pad.js";
 import { timer } from "../scenes/timer.js";
 import { changedSince, takeAlong } from "./along.js";
+import { Waiting } from "./await.js";
 import { drawGround, dragGround } from "./ground.js";
 import { begin as beginScene } from "./begin.js";
 import { comeHome, hello, isNew } from "./homecoming.js";
@@ -116,10 +117,17 @@ function draw(told, paint) {
   showWords(sheet);
   showChoices(sheet, outing.kit.setups, act);
   drawGround(el("ground"), outing.kit.ground, sheet);
+  awaiting.tell();
   picture.drawPins(sheet.tones);
   picture.ring = sheet.ring;
   if (paint) picture.show(sheet.view, { acts: waiting });
 }
+
+const awaiting = new Waiting(
+  () => rules,
+  () => ({ outing, scene, sheet }),
+  act,
+);
 
 // --- acts ----------------------------------------------------------------------------------------------------------
 
@@ -368,7 +376,7 @@ const presses = {
   exposed: logFrame,
   keep: async () => {
     await logFrame();
-    el("log-note").value = el("log-shutter").value = el("log-aperture").value = "";
+    for (const id of ["log-note", "log-shutter", "log-aperture", "log-ago"]) el(id).value = "";
     el("log").open = false;
   },
 };
@@ -384,6 +392,9 @@ el("pairs").addEventListener("click", (event) => {
   if (aperture) act("setting", { lead: "aperture", value: aperture });
 });
 
+// A frame that is written down later was made then.
+const madeAgo = (minutes) => (minutes > 0 ? { at: new Date(Date.now() - minutes * 60e3).toISOString() } : {});
+
 // What was really set is written down with the frame, so that a plan that moves later does not change it.
 async function logFrame() {
   const { shutter, aperture, iso } = sheet.exposure,
@@ -393,6 +404,7 @@ async function logFrame() {
     aperture: typed("log-aperture", aperture),
     iso: iso.replace("ISO ", ""),
     note: el("log-note").value.trim(),
+    ...madeAgo(Number(el("log-ago").value)),
   };
   if (!(await act("log", values))) return;
   navigator.vibrate?.(60);

@@ -48,7 +48,8 @@ export function drawGround(host, greys, sheet) {
 // A tone that was read and is not placed yet hangs loose over the middle, to be dragged to where it shall print.
 const UNREAD = "—",
   MIDDLE = 5;
-const loosely = (tone) => (tone.print === null ? { ...tone, print: MIDDLE, printed: "not placed yet", loose: true } : tone);
+const loosely = (tone) =>
+  tone.print === null ? { ...tone, print: MIDDLE, printed: "not placed yet", loose: true } : tone;
 
 // Letters that would lie over each other hang in different rows.
 function inRows(tones) {
