@@ -200,7 +200,7 @@ def keeper(request):
     files = [
         static(name)
         for name in (
-            "field/field.css", "field/field.js", "field/worker.js", "field/store.js", "field/rules.js", "field/along.js", "field/await.js", "field/begin.js",
+            "field/field.css", "field/field.js", "field/worker.js", "field/store.js", "field/rules.js", "field/along.js", "field/await.js", "field/finder.js", "field/newscene.js", "field/begin.js",
             "field/ground.js", "field/homecoming.js", "field/picture.js", "field/shown.js", "pictures/painter.js",
             "scenes/hand.css", "scenes/loupe.js", "scenes/pad.js", "scenes/stamped.js", "scenes/timer.js", "site/base.css",
             "site/mark.svg", "vendor/alpine-csp.min.js", "vendor/bootstrap.min.css", "vendor/idb.js", "vendor/text-400.woff2",

@@ -344,3 +344,44 @@ class NewScene(FieldStory):
 
 
 THIRDS = str.maketrans({"⅓": ".333", "⅔": ".667"})
+
+
+class LiveFinder(FieldStory):
+    """The phone's own camera in grey, played by the browser's simulated one."""
+
+    FAKE = ("--use-fake-device-for-media-stream", "--use-fake-ui-for-media-stream")
+
+    def setUp(self):
+        super().setUp()
+        self.seeing = driver().run(lambda: driver().launch(["--disable-3d-apis", *self.FAKE]))
+        self.addCleanup(lambda: driver().run(self.seeing.close))
+
+    def test_a_frozen_frame_is_the_picture_of_a_scene_through_the_filter_it_was_seen_with(self):
+        def start():
+            context = self.seeing.new_context(viewport={"width": PHONE[0], "height": PHONE[1]}, has_touch=True)
+            page = context.new_page()
+            page.set_default_timeout(20000)
+            page.goto(f"{self.live_server_url}/field/?take={self.outing.pk}")
+            return context, page
+
+        self.context, self.page = driver().run(start)
+        self.wait(".outing .taken", "Taken along")
+        self.do(lambda page: page.click(".outing >> text=New scene"))
+        self.do(lambda page: page.fill("#new [name=title]", "Through the finder"))
+        self.do(lambda page: page.click("#look-through"))
+        self.until("Number(document.getElementById('finder-view').dataset.frames) > 5", 30)
+        mean = """() => { const c = document.getElementById("finder-view"), d = c.getContext("2d").getImageData(0, 0, c.width, c.height).data;
+          let sum = 0, off = 0; for (let k = 0; k < d.length; k += 4) { sum += d[k]; off += d[k] !== d[k + 1]; } return [sum / d.length * 4, off]; }"""
+        plain, coloured = self.do(lambda page: page.evaluate(mean))
+        self.assertEqual(coloured, 0)
+        self.assertTrue(40 < plain < 220)
+        self.do(lambda page: page.click("#finder-choices button:text-is('blue')"))
+        self.until("document.querySelector('#finder-choices [aria-pressed=true]').textContent === 'blue'")
+        self.until("document.getElementById('finder-hard').getAttribute('aria-pressed') === 'false'")
+        self.assert_accessible("finder")
+        self.do(lambda page: page.click("#finder-freeze"))
+        self.do(lambda page: page.click("#new >> text=Begin"))
+        self.until_kept(lambda: Scene.objects.filter(title="Through the finder", picture__isnull=False).count(), 1, 20)
+        scene = Scene.objects.select_related("picture").get(title="Through the finder")
+        self.assertEqual([glass.name for glass in scene.document.filters], ["blue"])
+        self.assertEqual(scene.picture.original_name, "finder.jpg")

@@ -31,7 +31,19 @@ class Menu(Story):
         self.assertFalse(self.do(lambda page: page.is_visible("#menu")))
         self.click(".menu-button")
         names = self.do(lambda page: page.locator("#menu > a").all_inner_texts())
-        self.assertEqual(names, ["New scene", "Outings", "Frames", "Kit", "Setups", "Second look"])
+        self.assertEqual(
+            names,
+            [
+                "New scene",
+                "Outings",
+                "Frames",
+                "Kit",
+                "Setups",
+                "Second look",
+                "In the field",
+                "Phone",
+            ],
+        )
         self.assert_accessible("menu")
         small = self.do(
             lambda page: page.evaluate(

@@ -6,7 +6,7 @@ shows. Nothing is kept but what was laid in and the last document of each scene,
 
 import base64
 import json
-from dataclasses import asdict, dataclass, field
+from dataclasses import asdict, dataclass, field, replace
 from datetime import datetime
 from types import SimpleNamespace
 
@@ -14,8 +14,10 @@ from dimgrey.core.colour import terms
 from dimgrey.core.colour.onecolour import NODES
 from dimgrey.core.document.kit import item_of
 from dimgrey.core.document.kituse import with_kit
+from dimgrey.core.document.meansedits import with_colour_choice
 from dimgrey.core.document.model import Document
 from dimgrey.core.document.plainform import document_of, plain
+from dimgrey.core.document.read import brief_of
 from dimgrey.core.document.scale import Facts, light_scale
 from dimgrey.core.document.sighting import sighted_words
 from dimgrey.core.errors import CoreError
@@ -24,8 +26,9 @@ from dimgrey.core.field.sheet import sheet
 from dimgrey.core.field.waiting import coming, interval_words
 from dimgrey.core.measure.shotdata import shot_in
 from dimgrey.core.picture.mapcodes import spot_of_codes
-from dimgrey.core.picture.phonemap import map_of_pixels
+from dimgrey.core.picture.phonemap import SHADES, live_tables, map_of_pixels
 from dimgrey.core.picture.plaintables import FIRST, LAST, grey_table, node_stops
+from dimgrey.core.planning.separation import choice_names
 from dimgrey.core.planning.told import plan_or_wait
 from dimgrey.core.planning.words import Words, divisions_of
 from dimgrey.core.sky.seen import sky_of
@@ -173,38 +176,58 @@ def painted(key, text):
     document = scene.document
     if asked.get("preview"):
         document, _ = _tried(document, asked["preview"], scene.carried)
-    result, _ = plan_or_wait(scene.carried.brief_of(document))
-    medium, light = (result.brief.medium, result.brief.light) if result else _before(document, scene.carried)
-    chain = result.chain if result else medium.chain(light)
+    brief = scene.carried.brief_of(document)
+    result, _ = plan_or_wait(brief)
     scale = light_scale(document, scene.carried.facts) if scene.carried.facts else None
-    step, slope = result.printing.step if result else 0, scale.slope if scale else 1.0
+    chain = result.chain if result else brief.medium.chain(brief.light, brief.coloured)
     return json.dumps(
-        {
-            "nodes": list(node_stops(chain)),
-            "weights": None if chain.through else list(chain.weights),
-            "sky": list(terms.terms_of(chain.through).sky) if chain.through else None,
-            "grey": base64.b64encode(grey_table(medium.kind, step, medium.tone, slope)).decode("ascii"),
-            "slope": slope,
-            "first": FIRST,
-            "last": LAST,
-            "side": NODES,
-        }
+        _tables(chain, brief.medium, result.printing.step if result else 0, scale.slope if scale else 1.0)
     )
 
 
-def _before(document, carried):
-    """(medium, light) of a scene that has no plan yet."""
-    brief = carried.brief_of(document)
-    return brief.medium, brief.light
+def _tables(chain, medium, step=0, slope=1.0, hard=False):
+    return {
+        "nodes": list(node_stops(chain)),
+        "weights": None if chain.through else list(chain.weights),
+        "sky": list(terms.terms_of(chain.through).sky) if chain.through else None,
+        "grey": base64.b64encode(grey_table(medium.kind, step, medium.tone, slope, hard)).decode("ascii"),
+        "slope": slope,
+        "first": FIRST,
+        "last": LAST,
+        "side": NODES,
+    }
+
+
+def finder(text):
+    """The tables of a live view and the filters or mixes to choose from, as JSON.
+
+    text: JSON of {"kit": names by kind, "choice": filter or mix, "hard": squeezed}. A live picture has no scale: its own middle is V.
+    """
+    asked = json.loads(text)
+    document = with_colour_choice(with_kit(Document(), **_items(asked["kit"])), asked["choice"])
+    brief = brief_of(document)
+    tables = _tables(brief.medium.chain(brief.light, brief.coloured), brief.medium, hard=asked["hard"])
+    return json.dumps({**tables, "choices": list(choice_names(brief))})
+
+
+def live():
+    """What a live picture is mapped with, as JSON; `phonemap.live_tables` says what."""
+    light, codes = live_tables()
+    return json.dumps({"light": light, "codes": base64.b64encode(codes).decode("ascii"), "shades": SHADES})
 
 
 def fresh(text):
     """A scene that begins in the field, as JSON: what the phone keeps as if it had been taken along.
 
-    text: JSON of {"title", "kit": names by kind, "size": [width, height] or null, "shot": what `shot_of` told}.
+    text: JSON of {"title", "kit": names by kind, "size": [width, height] or null, "shot": what `shot_of` told, "choice": filter or
+    mix, "view": {"heading_deg", "tilt_deg"} as the phone's sensors say, either may miss}.
     """
     asked = json.loads(text)
     document = with_kit(Document(title=asked["title"][:MAX_TITLE].strip() or "New scene"), **_items(asked["kit"]))
+    if asked.get("choice", "none") != "none":
+        document = with_colour_choice(document, asked["choice"])
+    if asked.get("view"):
+        document = replace(document, view=replace(document.view, **asked["view"]))
     shot = asked.get("shot") or {}
     facts = None
     if asked.get("size"):

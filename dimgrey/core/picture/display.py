@@ -12,7 +12,7 @@ import numpy as np
 from dimgrey.core.camera.setups import toned_stops
 from dimgrey.core.colour.encoding import grey8_of_lightness, luminance, luminance_of_lightness, srgb_of_linear
 from dimgrey.core.colour.light import MIDDLE_GREY
-from dimgrey.core.picture.plaintables import FIRST, LAST
+from dimgrey.core.picture.plaintables import FIRST, HARD_SLOPE, LAST
 from dimgrey.core.planning.development import developed_zone
 from dimgrey.core.planning.prints import FILE_CURVE, PRINT_CURVE, SENSOR_WHITE, WHITE_RAMP
 from dimgrey.core.planning.zones import MIDDLE
@@ -58,7 +58,6 @@ def index_stops():
 
 LOOKS = ("grey", "hard", "two", "three", "squint")
 """The plain grey, and what squeezes it: contrast far past any print, two tones, three tones, a blurred squint."""
-HARD_SLOPE = 4.0
 THREE_TONES = (33.0, 66.0)
 
 

@@ -43,6 +43,23 @@ def map_of_pixels(pixels, width, height):
     return bytes(out)
 
 
+SHADES = 32
+"""Steps of red, green and blue at which the codes of a live picture are tabulated: one level in eight."""
+
+
+def live_tables():
+    """What turns a camera's live 8-bit pixels into a map by looking up: (light of each value of red, green and blue, in this order, 768
+    numbers; two codes for each of 32 x 32 x 32 shades, bytes).
+
+    Coarser than `map_of_pixels`, by at most four levels of a channel: a live picture is an estimate anyway.
+    """
+    linear = [linear_of_channel(k / 255) for k in range(256)]
+    light = [weight * value for weight in LUMINANCE_WEIGHTS for value in linear]
+    middle = [linear_of_channel((k + 0.5) * 256 / SHADES / 255) for k in range(SHADES)]
+    codes = b"".join(_codes((r, g, b)) for r in middle for g in middle for b in middle)
+    return light, codes
+
+
 def _codes(linear):
     """The two codes of a colour's features."""
     return bytes(min(max(math.floor(f * STEPS + 0.5) + MIDDLE_STEP, 0), 255) for f in features_of(linear))

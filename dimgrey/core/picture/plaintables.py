@@ -1,6 +1,6 @@
 """The painter's tables in plain numbers, for where NumPy is not: greys of light, and stops of a chain over chromaticity.
 
-`display.display_table` and `greys.chain_nodes` are the same for the desk; tests hold them alike. Only the plain look is made here.
+`display.display_table` and `greys.chain_nodes` are the same for the desk; tests hold them alike. Of the looks, the plain and the hard one are made here.
 """
 
 import math
@@ -16,6 +16,8 @@ from dimgrey.core.planning.zones import MIDDLE
 
 FIRST, LAST = 0x3380, 0x4780
 """Upper halves of the float32 of 2**-24 and 2**16: between them lies all light that is told apart."""
+HARD_SLOPE = 4.0
+"""Contrast of a hard squeeze about L* 50."""
 REACH = 16.0
 """Stops from middle grey beyond which every curve has come to its end, steepest setup and longest development included."""
 
@@ -35,17 +37,17 @@ def _index_stops():
 
 
 @lru_cache(maxsize=16)
-def grey_table(kind="film", step=0, tone=(0.0, 0.0, 0.0), slope=1.0):
+def grey_table(kind="film", step=0, tone=(0.0, 0.0, 0.0), slope=1.0, hard=False):
     """Greys of light at the indices FIRST..LAST, bytes: what the painter looks up when nothing is added to the light.
 
-    kind: of the medium. step: of the film's development. tone: of a setup. slope: of the picture's light.
+    kind: of the medium. step: of the film's development. tone: of a setup. slope: of the picture's light. hard: squeezed, with
+    contrast far past any print.
     """
     printing = Printing(kind, step, tuple(tone))
-    ends = {side: grey8(printing.lightness(MIDDLE + side * REACH * slope)) for side in (-1, 1)}
-    return bytes(
-        ends[1 if stops > 0 else -1] if abs(stops) > REACH else grey8(printing.lightness(MIDDLE + slope * stops))
-        for stops in _index_stops()
-    )
+    squeezed = lambda l_star: min(max(50 + (l_star - 50) * HARD_SLOPE, 0.0), 100.0) if hard else l_star
+    shown = lambda stops: grey8(squeezed(printing.lightness(MIDDLE + slope * stops)))
+    ends = {side: shown(side * REACH) for side in (-1, 1)}
+    return bytes(ends[1 if stops > 0 else -1] if abs(stops) > REACH else shown(stops) for stops in _index_stops())
 
 
 def node_stops(chain):

@@ -109,17 +109,48 @@ class Door(SimpleTestCase):
         self.assertIn("was not taken along", self.told()["sheet"]["wait"])
 
 
+class Beginning(Door):
+    """A scene that begins in the field, and the finder before it."""
+
+    def test_a_fresh_scene_has_what_was_chosen(self):
+        asked = {
+            "title": "  Lime wall ",
+            "kit": {"film": "none such"},
+            "size": [60, 40],
+            "shot": {"ev100": 13.0, "focal_35mm": 28},
+        }
+        more = {"choice": "orange", "view": {"heading_deg": 200, "tilt_deg": 5}}
+        made = json.loads(entry.fresh(json.dumps({**asked, **more})))
+        document = document_of(made["document"])
+        self.assertEqual((document.title, document.view.heading_deg, document.view.tilt_deg), ("Lime wall", 200, 5))
+        self.assertEqual([glass.name for glass in document.filters], ["orange"])
+        self.assertEqual((made["facts"]["middle_grey_ev100"], made["facts"]["focal_35mm"]), (13.0, 28))
+        self.assertEqual(made["sheet"]["exposure"], {})
+
+    def test_without_a_title_it_is_called_new_scene(self):
+        self.assertEqual(json.loads(entry.fresh(json.dumps({"title": " ", "kit": {}})))["title"], "New scene")
+
+    def test_the_finder_has_the_tables_of_its_choice(self):
+        ask = lambda **more: json.loads(entry.finder(json.dumps({"kit": {}, "choice": "none", "hard": False, **more})))
+        plain, orange, hard = ask(), ask(choice="orange"), ask(hard=True)
+        self.assertEqual(plain["choices"][0], "none")
+        self.assertNotEqual(plain["nodes"], orange["nodes"])
+        self.assertEqual((plain["grey"], plain["nodes"]), (orange["grey"], hard["nodes"]))
+        self.assertNotEqual(plain["grey"], hard["grey"])
+
+
 class Tables(SimpleTestCase):
     def test_greys_are_those_of_the_desk(self):
-        for kind, step, tone, slope in (
-            ("film", 0, (0, 0, 0), 1.0),
-            ("film", -2, (0, 0, 0), 1.3),
-            ("slide", 0, (0, 0, 0), 0.8),
-            ("digital file", 0, (0.5, -0.4, 0.2), 1.0),
-            ("digital raw", 0, (0, 0, 0), 1.0),
+        for kind, step, tone, slope, look in (
+            ("film", 0, (0, 0, 0), 1.0, "grey"),
+            ("film", -2, (0, 0, 0), 1.3, "grey"),
+            ("slide", 0, (0, 0, 0), 0.8, "hard"),
+            ("digital file", 0, (0.5, -0.4, 0.2), 1.0, "grey"),
+            ("digital raw", 0, (0, 0, 0), 1.0, "hard"),
         ):
-            here = np.frombuffer(plaintables.grey_table(kind, step, tone, slope), np.uint8).astype(int)
-            there = display_table(0.0, slope, curve_for(kind), step, "grey", tone)[FIRST:LAST].astype(int)
+            made = plaintables.grey_table(kind, step, tone, slope, look == "hard")
+            here = np.frombuffer(made, np.uint8).astype(int)
+            there = display_table(0.0, slope, curve_for(kind), step, look, tone)[FIRST:LAST].astype(int)
             with self.subTest(kind, step=step, tone=tone):
                 self.assertEqual(np.abs(here - there).max(), 0)
 

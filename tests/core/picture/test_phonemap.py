@@ -5,10 +5,10 @@ from fractions import Fraction
 import numpy as np
 from django.test import SimpleTestCase
 
-from dimgrey.core.colour.encoding import linear_of_srgb
+from dimgrey.core.colour.encoding import linear_of_srgb, luminance
 from dimgrey.core.measure.shotdata import shot_in
 from dimgrey.core.picture import lightmap
-from dimgrey.core.picture.phonemap import map_of_pixels
+from dimgrey.core.picture.phonemap import SHADES, live_tables, map_of_pixels
 from tests import picturefiles
 
 
@@ -28,6 +28,21 @@ class PhoneMap(SimpleTestCase):
     def test_pixels_that_do_not_fit_are_refused(self):
         with self.assertRaisesMessage(ValueError, "2 x 2 pixels have 16 bytes (got 12)"):
             map_of_pixels(bytes(12), 2, 2)
+
+
+class Live(SimpleTestCase):
+    def test_tables_of_a_live_picture_are_those_of_a_still_one_at_the_middle_of_each_shade(self):
+        light, codes = live_tables()
+        step = 256 // SHADES
+        for r, g, b in ((4, 4, 4), (252, 124, 60), (20, 204, 236)):
+            still = map_of_pixels(bytes([r, g, b, 255]), 1, 1)
+            at = 2 * ((r // step) * SHADES * SHADES + (g // step) * SHADES + b // step)
+            self.assertEqual(still[2:], codes[at : at + 2])
+            self.assertAlmostEqual(
+                light[r] + light[256 + g] + light[512 + b],
+                float(luminance(linear_of_srgb(np.array([r, g, b]) / 255))),
+                places=9,
+            )
 
 
 class ShotInAFile(SimpleTestCase):

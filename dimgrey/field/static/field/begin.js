@@ -19,7 +19,7 @@ async function pixelsOf(file) {
 }
 
 // Returns the new scene's name.
-export async function begin(rules, outing, { title, kit, file }) {
+export async function begin(rules, outing, { title, kit, file, choice = "none", view = null }) {
   const pk = newId();
   let picture = null,
     light = null,
@@ -34,7 +34,7 @@ export async function begin(rules, outing, { title, kit, file }) {
     original = { bytes, name: file.name };
   }
   const size = picture && [picture.width, picture.height],
-    made = JSON.parse(await rules.call("fresh", JSON.stringify({ title, kit, size, shot })));
+    made = JSON.parse(await rules.call("fresh", JSON.stringify({ title, kit, size, shot, choice, view })));
   const scene = { ...made, pk, stamp: 0, head: null, outing: outing.pk, zone: outing.zone, picture };
   await store.keepNew(outing.pk, scene, light, original);
   return pk;

@@ -6,8 +6,8 @@ import { timer } from "../scenes/timer.js";
 import { changedSince, takeAlong } from "./along.js";
 import { Waiting } from "./await.js";
 import { drawGround, dragGround } from "./ground.js";
-import { begin as beginScene } from "./begin.js";
 import { comeHome, hello, isNew } from "./homecoming.js";
+import { NewScene } from "./newscene.js";
 import { Picture } from "./picture.js";
 import { Rules } from "./rules.js";
 import * as store from "./store.js";
@@ -281,56 +281,26 @@ async function showList() {
     problem = "No network. What was taken along is here.";
   }
   const changed = (each) => (known ? changedSince(each, known) : null);
-  showOutings(await store.outings(), known, changed, { open: openScene, take, fresh: askNew });
+  showOutings(await store.outings(), known, changed, { open: openScene, take, fresh: (pk) => newScene.ask(pk) });
   el("offline").hidden = !problem;
   await tellWaiting();
 }
 
-// A new scene is asked for in a few fields; what the last one was taken on is taken again.
-let newFor = null;
-async function askNew(pk) {
-  newFor = await store.outing(pk);
-  const { items } = newFor.kit,
-    last = newFor.scenes.at(-1)?.sheet.kit ?? {};
-  for (const select of document.querySelectorAll("#new select")) {
-    const names = (items[select.name] ?? []).map(
-      ({ name }) => new Option(name, name, false, name === last[select.name]),
-    );
-    select.replaceChildren(new Option("not from the kit", ""), ...names);
-  }
-  el("new").reset();
-  for (const select of document.querySelectorAll("#new select")) select.value = last[select.name] || select.value;
-  el("outings").hidden = true;
-  el("new").hidden = false;
-  begin();
-}
-
-async function beginNew(event) {
-  event.preventDefault();
-  const form = new FormData(el("new")),
-    file = form.get("picture"),
-    now = new Date().toTimeString().slice(0, 5),
-    kit = Object.fromEntries(
-      ["film", "camera", "lens", "meter"].map((kind) => [kind, form.get(kind)]).filter(([, name]) => name),
-    );
-  say("Making the scene ready …");
-  try {
-    outing = newFor;
+const newScene = new NewScene({
+  say,
+  // The core with the kit of that outing laid in.
+  ready: async (here) => {
+    begin();
+    outing = here;
     await rules.ready;
     await layIn();
-    const made = await beginScene(rules, newFor, {
-      title: form.get("title") || `Scene ${now}`,
-      kit,
-      file: file?.size ? file : null,
-    });
-    say("");
-    el("new").hidden = true;
-    await openScene(newFor.pk, made);
+    return rules;
+  },
+  opened: async (pk) => {
+    await openScene(outing.pk, pk);
     goHome();
-  } catch (failed) {
-    say(`That picture cannot be used here: ${failed.message}. Begin without one, or take another.`);
-  }
-}
+  },
+});
 
 // What waits, as a file: for a phone that was dropped, or a server that is gone.
 async function save() {
@@ -380,7 +350,6 @@ const presses = {
     el("log").open = false;
   },
 };
-el("new").addEventListener("submit", beginNew);
 el("add").addEventListener("submit", async (event) => {
   event.preventDefault();
   const form = new FormData(el("add"));
