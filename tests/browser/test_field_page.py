@@ -2,13 +2,17 @@
 
 import json
 from fractions import Fraction
+from io import StringIO
 
+from django.core.management import call_command
 from django.test import override_settings
 
 from dimgrey.core.colour import terms
 from dimgrey.frames.models import Frame
 from dimgrey.kit.actions import import_items
 from dimgrey.outings.actions import create_outing
+from dimgrey.outings.models import Outing
+from dimgrey.people.actions import set_look
 from dimgrey.scenes import actions
 from dimgrey.scenes.models import Revision, Scene
 from dimgrey.site.config import ROOT
@@ -385,3 +389,39 @@ class LiveFinder(FieldStory):
         scene = Scene.objects.select_related("picture").get(title="Through the finder")
         self.assertEqual([glass.name for glass in scene.document.filters], ["blue"])
         self.assertEqual(scene.picture.original_name, "finder.jpg")
+
+
+class InSunAndDark(Story):
+    """The demo outing in the field: legible in sun and in the dark, upright and on its side, down to 320 px."""
+
+    def test_every_look_and_size_fits_and_is_accessible(self):
+        call_command("load_demo", stdout=StringIO())
+        outing = Outing.objects.get()
+        self.open(f"/field/?take={outing.pk}", PHONE)
+        self.do(lambda page: page.locator(".outing .taken").wait_for(timeout=40000))
+        for mode, title, name in (
+            ("sun", "Drying yard, noon", "field-sun"),
+            ("night", "Firing at night", "field-night"),
+        ):
+            set_look(self.person, mode=mode)
+            self.go("/field/")
+            self.do(lambda page, title=title: page.locator(".scene-line", has_text=title).click())
+            self.until("document.body.dataset.reckoned !== undefined", 30)
+            self.until("!document.getElementById('painted').hidden", 30)
+            self.assertEqual(self.do(lambda page: page.get_attribute("html", "data-mode")), mode)
+            self.assert_accessible(f"field page, {mode}")
+            self.do(lambda page: page.wait_for_timeout(300))
+            self.shot(name)
+            for width, height in ((320, 640), (844, 390), (430, 932)):
+                self.do(lambda page, size={"width": width, "height": height}: page.set_viewport_size(size))
+                self.assert_fits()
+                small = self.do(lambda page: page.evaluate(SMALLEST))
+                self.assertGreaterEqual(small, 48, (width, height))
+                seen = self.do(lambda page: page.locator("#shutter").bounding_box())
+                self.assertLessEqual(seen["y"] + seen["height"], height)
+            self.do(lambda page: page.set_viewport_size({"width": PHONE[0], "height": PHONE[1]}))
+        self.assert_silent()
+
+
+SMALLEST = """Math.min(...[...document.querySelectorAll(".field-head button, .acts button, #choices button, .tone")]
+  .map((each) => each.getBoundingClientRect().height))"""

@@ -261,9 +261,6 @@ class OnTheDemo(Story):
                     self.open(f"/scenes/{scene.pk}/", size)
                     self.assert_accessible(f"{surround} {mode}")
                     self.assert_fits()
-            if mode != "plain":
-                self.open(f"/scenes/{scene.pk}/")
-                self.shot(f"desk-{mode}")
         self.assert_silent()
 
 
