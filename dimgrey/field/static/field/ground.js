@@ -41,7 +41,9 @@ export function drawGround(host, greys, sheet) {
     const x = `${at(limit)}%`;
     svg.append(made("line", { x1: x, x2: x, y1: RAMP_TOP - 4, y2: RAMP_TOP + 28, class: "water" }));
   }
-  for (const [tone, row] of inRows(sheet.tones)) svg.append(flag(tone, row));
+  // All lines lie under all letters, so that none is crossed out.
+  const hung = inRows(sheet.tones);
+  svg.append(...hung.map(([tone, row]) => plumb(tone, row)), ...hung.map(([tone, row]) => flag(tone, row)));
   host.replaceChildren(svg);
 }
 
@@ -62,6 +64,17 @@ function inRows(tones) {
     last[row] = tone.print;
     return [tone, ROWS - 1 - row];
   });
+}
+
+function plumb({ print, lost, loose }, row) {
+  const x = `${at(print)}%`,
+    ends = { x1: x, x2: x, y1: (row + 1) * ROW + 3, y2: RAMP_TOP + 12 };
+  return made(
+    "g",
+    { class: lost || loose ? "broken" : "" },
+    made("line", { ...ends, class: "plumb-case" }),
+    made("line", { ...ends, class: "plumb" }),
+  );
 }
 
 function flag({ mark, name, print, printed, placed, lost, loose }, row) {
@@ -87,10 +100,9 @@ function flag({ mark, name, print, printed, placed, lost, loose }, row) {
       { x, overflow: "visible" },
       made("rect", { x: -24, y: 0, width: 48, height: RAMP_TOP + 24, class: "grip" }),
     ),
-    made("line", { x1: x, x2: x, y1: top + 3, y2: RAMP_TOP + 12, class: "plumb-case" }),
-    made("line", { x1: x, x2: x, y1: top + 3, y2: RAMP_TOP + 12, class: "plumb" }),
     made("circle", { cx: x, cy: RAMP_TOP + 12, r: 5, class: "bob-case" }),
     made("circle", { cx: x, cy: RAMP_TOP + 12, r: 5, class: "bob" }),
+    made("svg", { x, overflow: "visible" }, made("rect", { x: -7, y: top - 13, width: 14, height: 15, class: "box" })),
     made("text", { x, y: top, class: "letter" }, mark),
   );
   return group;
