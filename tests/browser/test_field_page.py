@@ -1,13 +1,17 @@
 """The field page in a real browser: the core in a worker, a network that comes and goes, a plain address."""
 
 import json
+from datetime import timedelta
 from fractions import Fraction
 from io import StringIO
+from unittest import mock
 
 from django.core.management import call_command
 from django.test import override_settings
+from django.utils import timezone
 
 from dimgrey.core.colour import terms
+from dimgrey.field import pythonfiles
 from dimgrey.frames.models import Frame
 from dimgrey.kit.actions import import_items
 from dimgrey.outings.actions import create_outing
@@ -214,6 +218,60 @@ class WithoutNetwork(FieldStory):
         self.assertEqual([glass.name for glass in Scene.objects.get(pk=self.kiln.pk).document.filters], ["green"])
         self.do(lambda page: page.click("#unsettled .act"))
         self.wait("#waiting", "all kept")
+
+
+class BadDays(FieldStory):
+    """Storage that is full, a clock that is wrong, a server that has moved on."""
+
+    def test_a_full_phone_says_so_and_changes_nothing(self):
+        self.take_along()
+        self.visit("Kiln")
+        full = (
+            "() => { IDBObjectStore.prototype.add = () => { throw new DOMException('full', 'QuotaExceededError'); }; }"
+        )
+        self.do(lambda page: page.evaluate(full))
+        shutter = self.text("#shutter")
+        self.do(lambda page: page.click("#darker"))
+        self.wait("#said", "could not keep that (QuotaExceededError)")
+        self.assertEqual((self.text("#shutter"), self.text("#waiting")), (shutter, "all kept"))
+
+    def test_a_clock_that_is_hours_off_is_put_right_by_the_servers(self):
+        self.take_along()
+        ahead = """(() => { const Real = Date, off = 3 * 3600e3;
+          window.Date = class extends Real {
+            constructor(...given) { given.length ? super(...given) : super(Real.now() + off); }
+            static now() { return Real.now() + off; }
+          }; })()"""
+        self.do(lambda page: page.add_init_script(ahead))
+        self.do(lambda page: page.reload())
+        self.visit("Kiln")
+        self.do(lambda page: page.click("#exposed"))
+        self.until_kept(Frame.objects.count, 1, 10)
+        self.wait("#line", "180 min off")
+        self.assertLess(abs(Frame.objects.get().exposed_at - timezone.now()), timedelta(minutes=2))
+
+    def test_a_server_that_has_moved_on_is_said_and_takes_what_it_gets(self):
+        self.take_along()
+        with mock.patch.object(pythonfiles, "core_zip", return_value=(b"", "another")):
+            self.visit("Kiln")
+            self.do(lambda page: page.click("#exposed"))
+            self.until_kept(Frame.objects.count, 1, 10)
+            self.wait("#line", "newer page")
+
+    def test_an_act_that_the_server_refuses_is_shown_with_its_reason_and_kept(self):
+        self.take_along()
+        self.cut()
+        self.visit("Kiln")
+        self.do(lambda page: page.click("#add [name=name]"))
+        self.do(lambda page: page.fill("#add [name=name]", "cloud"))
+        self.do(lambda page: page.click("#add .act"))
+        self.reckoned(1)
+        actions.add_tone(Scene.objects.get(pk=self.kiln.pk), None, "cloud")
+        self.cut(False)
+        self.do(lambda page: page.evaluate("dispatchEvent(new Event('online'))"))
+        self.wait("#unsettled", "“cloud” is already a tone")
+        self.do(lambda page: page.reload())
+        self.wait("#waiting", "1 to settle")
 
 
 class PlainAddress(FieldStory):

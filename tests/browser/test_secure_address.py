@@ -1,6 +1,7 @@
-"""The README's recipe for the local network, as it stands there: script/demo phone, and Debian's own web server with its authority."""
+"""The README's recipe for the local network, as it stands: script/demo phone, and Debian's web server with its authority."""
 
 import contextlib
+import json
 import os
 import re
 import shutil
@@ -16,7 +17,7 @@ from dimgrey.site.config import ROOT
 from tests.browser.driver import driver
 from tests.browser.story import PHONE, Story
 
-STARTS_S = 60
+STARTS_S = 120
 
 
 def own_address():
@@ -48,7 +49,7 @@ class SecureAddress(Story):
             "XDG_CONFIG_HOME": str(self.folder / "caddy"),
         }
         self.log = self.folder / "log"
-        self.start(["script/demo", "empty", "phone"])
+        self.start(["script/demo", "phone"])
         self.answers(f"http://127.0.0.1:{self.port}/")
         self.start(["caddy", "run", "--config", "docs/local.Caddyfile", "--adapter", "caddyfile"])
         # A phone that has the authority's certificate trusts it; this browser is told to.
@@ -103,3 +104,35 @@ class SecureAddress(Story):
         self.do(lambda page: page.context.set_offline(False))
         self.do(lambda page: page.goto(f"{secure}/phone"))
         self.wait(".devices", "Pocket phone")
+        self.dropped_while_it_holds_acts(secure)
+
+    def dropped_while_it_holds_acts(self, secure):
+        """What a dropped phone holds stays on it, is said, and leaves as a file."""
+        self.do(lambda page: page.goto(f"{secure}/field/?take=1"))
+        self.wait(".outing .taken", "Taken along")
+        self.do(lambda page: page.context.set_offline(True))
+        self.do(lambda page: page.locator(".scene-line").first.click())
+        self.until("document.body.dataset.reckoned === '0'", 30)
+        self.do(lambda page: page.click("#darker"))
+        self.wait("#waiting", "1 waiting")
+
+        def drop():
+            desk = self.trusting.new_context().new_page()
+            desk.goto(f"http://127.0.0.1:{self.port}/phone")
+            desk.click(".devices button")
+            desk.locator(".devices", has_text="No phone is paired").wait_for()
+            desk.context.close()
+
+        driver().run(drop)
+        self.do(lambda page: page.context.set_offline(False))
+        self.do(lambda page: page.evaluate("dispatchEvent(new Event('online'))"))
+        self.wait("#line", "no longer paired")
+        self.assertEqual(self.text("#waiting"), "1 waiting")
+
+        def saved(page):
+            with page.expect_download() as waited:
+                page.click("#save")
+            return Path(waited.value.path()).read_text()
+
+        acts = json.loads(self.do(saved))["acts"]
+        self.assertEqual([act["verb"] for act in acts], ["shift"])

@@ -204,6 +204,19 @@ async function tellWaiting(came = null) {
   });
 }
 
+// What a server that answered gives to think of.
+function noted({ skew, core }) {
+  if (skew) return `The phone's clock is ${Math.round(Math.abs(skew) / 60e3)} min off; times were put right.`;
+  return addresses.core.includes(core)
+    ? ""
+    : "The server has a newer page. Open this one anew while you have the network.";
+}
+
+const why = (failed) =>
+  failed.message === "sign-in"
+    ? "This phone is no longer paired. What waits stays here and can be saved as a file."
+    : "No network. Everything is kept on this phone.";
+
 let homing = 0,
   retryMs = FIRST_RETRY_MS;
 async function goHome() {
@@ -214,14 +227,9 @@ async function goHome() {
     known = await comeHome(tellWaiting);
     arrived = before.length > 0 && !isNew(scene ?? {});
     retryMs = FIRST_RETRY_MS;
-    problem = known.skew
-      ? `The phone's clock is ${Math.round(Math.abs(known.skew) / 60e3)} min off; times were put right.`
-      : "";
+    problem = noted(known);
   } catch (failed) {
-    problem =
-      failed.message === "sign-in"
-        ? "This phone is no longer paired. What waits stays here and can be saved as a file."
-        : "No network. Everything is kept on this phone.";
+    problem = why(failed);
     if ((await store.acts()).some(({ state }) => state === "waiting")) homing = setTimeout(goHome, retryMs);
     retryMs = Math.min(2 * retryMs, LAST_RETRY_MS);
   }
@@ -266,6 +274,30 @@ async function take(pk) {
   }
 }
 
+// An outing of today or tomorrow is taken along by itself, when the page is open and the server there.
+async function takeNext() {
+  const day = (ahead) => new Date(Date.now() + ahead * 86400e3).toLocaleDateString("sv"),
+    kept = new Map((await store.outings()).map((each) => [each.pk, each]));
+  for (const { pk, date } of known?.outings ?? []) {
+    if (date !== day(0) && date !== day(1)) continue;
+    const mine = kept.get(pk);
+    if (!mine || changedSince(mine, known)?.length) await take(pk);
+  }
+}
+
+// Nothing goes that is not home.
+async function drop(pk) {
+  const here = await store.outing(pk),
+    waits = (await store.acts()).some((each) => each.state !== "kept" && here.scenes.some((s) => s.pk === each.scene));
+  if (waits || here.scenes.some(isNew)) {
+    say("Something of this outing is not home yet. Let it come home, or save it as a file, before you drop it here.");
+    return;
+  }
+  await store.dropOuting(pk);
+  await store.sweepLight();
+  await showList();
+}
+
 async function showList() {
   scene = null;
   history.replaceState(null, "", location.pathname);
@@ -275,13 +307,14 @@ async function showList() {
   el("where").textContent = "";
   try {
     known = await hello();
-    problem = "";
-  } catch {
+    problem = noted(known);
+  } catch (failed) {
     known = null;
-    problem = "No network. What was taken along is here.";
+    problem = why(failed);
   }
-  const changed = (each) => (known ? changedSince(each, known) : null);
-  showOutings(await store.outings(), known, changed, { open: openScene, take, fresh: (pk) => newScene.ask(pk) });
+  const changed = (each) => (known ? changedSince(each, known) : null),
+    hands = { open: openScene, take, fresh: (pk) => newScene.ask(pk), drop };
+  showOutings(await store.outings(), known, changed, hands);
   el("offline").hidden = !problem;
   await tellWaiting();
 }
@@ -416,6 +449,7 @@ async function start() {
   if (outingPk) await openScene(Number(outingPk), /^\d+$/.test(scenePk) ? Number(scenePk) : scenePk);
   else await showList();
   if (asked && !(await store.outing(Number(asked)))) await take(Number(asked));
+  else if (!outingPk) await takeNext();
   goHome();
 }
 start();

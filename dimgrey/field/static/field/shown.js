@@ -105,8 +105,9 @@ const megabytes = (bytes) => `${(bytes / BYTES).toFixed(1)} MB`;
 const day = (iso) =>
   new Date(iso).toLocaleString("en-GB", { day: "numeric", month: "short", hour: "2-digit", minute: "2-digit" });
 
-// kept: outings on this phone. known: what the server has, or null without it. open: (pk, scene), take, fresh: (pk).
-export function showOutings(kept, known, changed, { open, take, fresh }) {
+// kept: outings on this phone. known: what the server has, or null without it. open: (pk, scene), take, fresh,
+// drop: (pk).
+export function showOutings(kept, known, changed, { open, take, fresh, drop }) {
   const mine = kept.map((outing) => {
     const scenes = outing.scenes.map((scene) => {
       const each = made("button", { type: "button", className: "scene-line" });
@@ -134,6 +135,8 @@ export function showOutings(kept, known, changed, { open, take, fresh }) {
       disabled: !known,
     });
     again.addEventListener("click", () => take(outing.pk));
+    const gone = made("button", { type: "button", className: "act", textContent: "Drop here" });
+    gone.addEventListener("click", () => drop(outing.pk));
     const begin = made("button", { type: "button", className: "act main-act", textContent: "New scene" });
     begin.addEventListener("click", () => fresh(outing.pk));
     return made(
@@ -148,6 +151,8 @@ export function showOutings(kept, known, changed, { open, take, fresh }) {
       begin,
       " ",
       again,
+      " ",
+      gone,
     );
   });
   const here = new Set(kept.map(({ pk }) => pk));
