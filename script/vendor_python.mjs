@@ -44,12 +44,13 @@ with zipfile.ZipFile(packed, "w", zipfile.ZIP_DEFLATED, compresslevel=9) as out:
 packed.getvalue()
 `);
 
-const zip = (name) => fs.writeFileSync(path.join(to, `${name}.gz`), zlib.gzipSync(fs.readFileSync(path.join(from, name)), { level: 9 }));
+const packed = (name, data) => fs.writeFileSync(path.join(to, `${name}.gz`), zlib.gzipSync(data, { level: 9 }));
+const zip = (name) => packed(name, fs.readFileSync(path.join(from, name)));
 zip("pyodide.asm.wasm");
 zip("pyodide.asm.mjs");
 fs.writeFileSync(path.join(to, "python_stdlib.zip"), made.toJs());
 const plain = fs.readFileSync(path.join(from, "pyodide.mjs"), "utf8").replace(/^\/\/# sourceMappingURL=.*$/m, "");
-fs.writeFileSync(path.join(to, "pyodide.mjs"), plain);
+packed("pyodide.mjs", plain);
 // No package is ever loaded, so the list of them stays out.
 const { info } = JSON.parse(fs.readFileSync(path.join(from, "pyodide-lock.json"), "utf8"));
 fs.writeFileSync(path.join(to, "pyodide-lock.json"), JSON.stringify({ info, packages: {} }));

@@ -19,7 +19,7 @@ FOLDER = Path(__file__).with_name("python")
 CORE = Path(dimgrey.core.__file__).parent
 EXIF = Path(exifread.__file__).parent
 NAMES = {
-    "pyodide.mjs": ("text/javascript", ""),
+    "pyodide.mjs": ("text/javascript", "gzip"),
     "pyodide.asm.mjs": ("text/javascript", "gzip"),
     "pyodide.asm.wasm": ("application/wasm", "gzip"),
     "pyodide-lock.json": ("application/json", ""),

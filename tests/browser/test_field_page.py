@@ -258,6 +258,22 @@ class BadDays(FieldStory):
             self.until_kept(Frame.objects.count, 1, 10)
             self.wait("#line", "newer page")
 
+    def test_a_scene_that_is_gone_holds_up_no_other(self):
+        self.take_along()
+        self.cut()
+        self.visit("Kiln")
+        self.do(lambda page: page.click("#exposed"))
+        self.wait("#waiting", "1 waiting")
+        self.do(lambda page: page.click("#list"))
+        self.do(lambda page: page.locator(".scene-line", has_text="Steps").click())
+        self.do(lambda page: page.click("#add .act"))
+        self.wait("#waiting", "2 waiting")
+        Scene.objects.filter(pk=self.kiln.pk).update(removed=True)
+        self.cut(False)
+        self.do(lambda page: page.evaluate("dispatchEvent(new Event('online'))"))
+        self.wait("#unsettled", "no longer on the server")
+        self.until_kept(lambda: len(Scene.objects.get(pk=self.steps.pk).document.tones), 2)
+
     def test_an_act_that_the_server_refuses_is_shown_with_its_reason_and_kept(self):
         self.take_along()
         self.cut()

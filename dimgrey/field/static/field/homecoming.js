@@ -21,11 +21,16 @@ async function post(address, body) {
 }
 
 // What a server said; whom it does not know it sends to its sign-in, or refuses.
-function said(answer) {
+async function said(answer) {
   if (answer.type === "opaqueredirect" || answer.status === 403) throw new Error("sign-in");
+  if (answer.status === 404) throw new Refused("It is no longer on the server.");
+  if (answer.status === 422) throw new Refused((await answer.json()).problem);
   if (!answer.ok) throw new Error(`server ${answer.status}`);
   return answer.json();
 }
+
+// One scene that the server does not take does not hold up the others.
+class Refused extends Error {}
 
 export const hello = async () => said(await fetch("/field/hello", { cache: "no-store", redirect: "manual" }));
 
@@ -41,16 +46,33 @@ async function all(tell) {
     skew = Date.parse(there.now) - Date.now(),
     late = Math.abs(skew) > SKEW_MS ? skew : 0;
   for (const outing of await store.outings())
-    for (const scene of outing.scenes.filter(isNew)) await bringHome(outing, scene, tell);
+    for (const scene of outing.scenes.filter(isNew)) await unlessRefused(() => bringHome(outing, scene, tell));
+  await followHome();
   const every = await store.acts();
   const scenes = [...new Set(every.map((act) => act.scene))].filter((pk) => !isNew({ pk }));
-  for (const scene of scenes) await ofScene(scene, late, tell);
+  for (const scene of scenes)
+    await unlessRefused(
+      () => ofScene(scene, late, tell),
+      async (sentence) => {
+        const refused = (await waitingOf(scene)).map((act) => ({ ...act, state: "refused", sentence }));
+        await store.settle(refused, null);
+        tell();
+      },
+    );
   await store.sweepActs();
   return { ...there, skew: late };
 }
 
 // Scenes that began on this phone have a name of their own until the server gives them a number.
 export const isNew = ({ pk }) => typeof pk === "string";
+
+// An act that was done while its scene was on its way goes after it.
+async function followHome() {
+  for (const act of (await store.acts()).filter((each) => isNew({ pk: each.scene }))) {
+    const home = await store.meta(store.homeOf(act.scene));
+    if (home) await store.changeAct({ ...act, scene: home });
+  }
+}
 
 async function bringHome(outing, scene, tell) {
   const body = new FormData(),
@@ -76,6 +98,17 @@ async function bringHome(outing, scene, tell) {
   tell({ from: scene.pk, to: home.pk, problem: answer.problem });
 }
 
+async function unlessRefused(work, refused = () => {}) {
+  try {
+    await work();
+  } catch (failed) {
+    if (!(failed instanceof Refused)) throw failed;
+    await refused(failed.message);
+  }
+}
+
+const asked = new Set();
+
 async function ofScene(scene, late, tell) {
   const mine = (await store.actsOf(scene)).sort((a, b) => a.seq - b.seq),
     kept = mine.filter((act) => act.state === "kept").map((act) => act.act);
@@ -97,8 +130,9 @@ async function ofScene(scene, late, tell) {
     kept.push(...settled.filter((act) => act.state === "kept").map((act) => act.act));
     tell();
   }
-  // A server that came back from an older backup knows less than it once said it kept.
-  if (kept.length) {
+  // A server that came back from an older backup knows less than it once said it kept. Asked once for each page.
+  if (kept.length && !asked.has(scene)) {
+    asked.add(scene);
     const { missing } = await post(`/field/scenes/${scene}/known`, { acts: kept });
     for (const act of mine) if (missing.includes(act.act)) await store.changeAct({ ...act, state: "waiting" });
     if (missing.length) await ofScene(scene, late, tell);

@@ -58,10 +58,14 @@ export async function keepNew(outingPk, scene, light, original) {
 }
 export const originalOf = ({ pk }) => `original:${pk}`;
 
+// Where the number is kept that a scene of this phone's has now.
+export const homeOf = (pk) => `home:${pk}`;
+
 // It came home: the server's scene takes its place, and its acts are that one's from now on. The original can go then.
 export async function rename(pk, scene) {
   const db = await database(),
-    tx = db.transaction(["outings", "acts", "light"], "readwrite", strict);
+    tx = db.transaction(["outings", "acts", "light", "meta"], "readwrite", strict);
+  await tx.objectStore("meta").put(scene.pk, homeOf(pk));
   for (const outing of await tx.objectStore("outings").getAll()) {
     const at = outing.scenes.findIndex((each) => each.pk === pk);
     if (at < 0) continue;
