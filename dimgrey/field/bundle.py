@@ -111,7 +111,8 @@ def scene_of(situation):
         "sky": plain_sky(sky.seen) if sky else None,
         "picture": _picture(situation) if situation.picture else None,
     }
-    carried = Carried(facts, sky=sky.seen if sky else None, polarized=situation.overhead.polarizer)
+    kit = {row.name: row.item for row in Item.objects.filter(owner_id=scene.owner_id, kind="filter", retired=False)}
+    carried = Carried(facts, kit, sky=sky.seen if sky else None, polarized=situation.overhead.polarizer)
     return {**given, "sheet": sheet(situation.document, carried, situation.labels)}
 
 

@@ -45,6 +45,8 @@ def acts_of_a_day():
         ("place", {"mark": "B", "print": "7"}),
         ("log", {}),
         ("kit-filter", {"filter": "Red, rim 8x"}),
+        ("filter", {}),
+        ("kit-filter", {"filter": "Grey 10 stops"}),
         ("wish", {"mark": "C", "wish": "II-III"}),
         ("read", {"mark": "B", "reading": "14", "replace": "on"}),
         ("take-guess", {"mark": ""}),

@@ -137,6 +137,9 @@ VERBS = {
     ),
     "colour-choice": lambda document, act: meansedits.with_colour_choice(document, act.text("choice")),
     "kit-filter": _kit_filter,
+    "filter": lambda document, act: rescaled(
+        document.with_(filters=()), act.carried.facts
+    ),  # all off; more is the desk's
     "setup": _setup,
     "setting": _setting,
     "wish": lambda document, act: wishing.with_wish(document, act.text("mark"), parse_wish(act.text("wish"))),

@@ -4,6 +4,8 @@ No rules of its own: it asks plan, cautions and the words that the sheet has.
 """
 
 from dimgrey.core.cautions.every import cautions_of
+from dimgrey.core.document.kituse import glass_of
+from dimgrey.core.document.meansedits import is_coloured
 from dimgrey.core.document.meansline import filter_line, means_line
 from dimgrey.core.document.readtones import tone_ev
 from dimgrey.core.document.scale import light_scale, ring_radius, shown_stops
@@ -32,6 +34,7 @@ def sheet(document, carried, labels="zones"):
     stops, slope = shown_stops(scale, result, brief.medium)
     return {
         **_nothing(document, words),
+        "offered": _offered(brief, carried),
         "wait": wait,
         "exposure": told.exposure_words(result),
         "placed": told.placed_line(result, words),
@@ -64,14 +67,29 @@ def _nothing(document, words):
         "exposure": {},
         "tones": _tones(document, None, words),
         "cautions": [],
+        "offered": [],
         "steps": words.divisions,
         "film": document.medium.is_film,
+        "grey_glass": any(not is_coloured(glass) for glass in document.filters),
         "seconds": 0.0,
         "lights": list(document.wanted.lights),
         "setup": document.setup.name if document.setup else "",
         "kit": {"lens": document.kit.lens or "", "film": document.kit.film or "", "camera": document.kit.camera or ""},
         "zones": [words.zone(zone) for zone in range(11)],
     }
+
+
+def _offered(brief, carried):
+    """Names of the kit's filters that can be put on here: coloured glass where the medium sees through it, a polarizer where what
+    it takes from the sky was carried."""
+
+    def fits(item):
+        glass = glass_of(item)
+        if is_coloured(glass):
+            return not brief.medium.mixes_channels
+        return glass.name != "polarizer" or carried.polarized is not None
+
+    return [name for name, item in carried.kit.items() if fits(item)]
 
 
 def _why(result):

@@ -115,7 +115,7 @@ function draw(told, paint) {
   showExposure(sheet);
   showTones(sheet, (k) => openPad(k));
   showWords(sheet);
-  showChoices(sheet, outing.kit.setups, act);
+  showChoices(sheet, outing.kit, act);
   drawGround(el("ground"), outing.kit.ground, sheet);
   awaiting.tell();
   picture.drawPins(sheet.tones);

@@ -23,8 +23,8 @@ export function showExposure(sheet) {
   timer.dataset.seconds = sheet.timer ?? "";
 }
 
-// choices: of filter or mix, then setups of the kit for a digital camera. take: (verb, values).
-export function showChoices(sheet, setups, take) {
+// Filters or mixes, then filters of the kit, and its setups for a digital camera. take: (verb, values).
+export function showChoices(sheet, { filters, setups }, take) {
   const row = el("choices"),
     names = sheet.choices ?? [];
   const button = (words, pressed, act) => {
@@ -36,6 +36,9 @@ export function showChoices(sheet, setups, take) {
   const wanted = names.map((name) =>
     button(name === "none" ? "no filter" : name, name === sheet.choice, () => take("colour-choice", { choice: name })),
   );
+  const ofKit = filters.filter(({ name }) => sheet.offered.includes(name));
+  wanted.push(...ofKit.map(({ name }) => button(name, false, () => take("kit-filter", { filter: name }))));
+  if (sheet.grey_glass) wanted.push(button("all filters off", false, () => take("filter")));
   if (!sheet.film)
     wanted.push(
       ...setups.map(({ pk, name }) => button(name, name === sheet.setup, () => take("setup", { setup: pk }))),
