@@ -29,7 +29,6 @@ from dimgrey.core.sky.seen import plain_sky
 from dimgrey.core.sky.sun import sun_position
 from dimgrey.day.queries import scenes_on
 from dimgrey.day.table import day_of
-from dimgrey.frames.actions import next_number
 from dimgrey.kit.models import Item
 from dimgrey.kit.queries import setups_of
 from dimgrey.kit.setups import scene_part
@@ -57,14 +56,12 @@ def kit_of(person, situations):
     ground = grey8_of_lightness(np.array([shown_lightness(float(zone) - MIDDLE) for zone in zones])).tolist()
     return {
         "labels": person.tone_labels,
-        "mode": person.mode,
         "filters": filters,
         "setups": setups,
         "items": items,
         "terms": packed(chains),
         "ground": ground,
         "tables": common_tables(),
-        "frame": next_number(person),
     }
 
 
