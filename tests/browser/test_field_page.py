@@ -192,6 +192,33 @@ class WithoutNetwork(FieldStory):
         self.assertEqual(kept.placing.tone, kept.tone("B").name)
         self.assert_silent(LOST)
 
+    def test_a_filter_is_seen_through_before_it_is_taken(self):
+        self.take_along()
+        self.cut()
+        self.visit("Steps")
+        self.until("!document.getElementById('painted').hidden")
+        self.do(lambda page: page.locator(".hang").first.focus())
+        self.do(lambda page: page.keyboard.press("ArrowLeft"))
+        self.reckoned(1)
+        shutter, middle = (
+            self.text("#shutter"),
+            "() => { const row = document.getElementById('choices'), it = [...row.children].find(b => b.textContent === 'NAME'); row.scrollLeft = it.offsetLeft - (row.clientWidth - it.offsetWidth) / 2; }",
+        )
+        self.do(lambda page: page.evaluate(middle.replace("NAME", "red")))
+        self.wait("#seen", "Seen through red")
+        self.until(f"document.getElementById('shutter').textContent !== '{shutter}'")
+        self.until("document.getElementById('painted').dataset.tables.startsWith('red')")
+        self.do(lambda page: page.click("#exposed"))
+        self.wait("#said", "not on the lens yet")
+        self.do(lambda page: page.evaluate(middle.replace("NAME", "no filter")))
+        self.until(f"document.getElementById('shutter').textContent === '{shutter}'")
+        self.assertEqual((self.text("#seen"), self.text("#waiting")), ("", "1 waiting"))
+        self.do(lambda page: page.evaluate(middle.replace("NAME", "red")))
+        self.wait("#seen", "Seen through red")
+        self.do(lambda page: page.click("#choices button:text-is('red')"))
+        self.reckoned(2)
+        self.assertEqual(self.text("#seen"), "")
+
     def test_what_the_core_refuses_is_said_at_once_and_never_sent(self):
         self.take_along()
         self.cut()

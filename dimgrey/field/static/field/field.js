@@ -11,12 +11,22 @@ import { NewScene } from "./newscene.js";
 import { Picture } from "./picture.js";
 import { Rules } from "./rules.js";
 import * as store from "./store.js";
-import { centreChoice, showChoices, showExposure, showOutings, showTones, showWaiting, showWords } from "./shown.js";
+import {
+  centreChoice,
+  middleChoice,
+  showChoices,
+  showExposure,
+  showOutings,
+  showTones,
+  showWaiting,
+  showWords,
+} from "./shown.js";
 
 const addresses = JSON.parse(document.getElementById("field-addresses").textContent),
   FIRST_RETRY_MS = 1e3,
   LAST_RETRY_MS = 30e3,
-  DEFAULT_STEPS = 3;
+  DEFAULT_STEPS = 3,
+  LOOK_MS = 160;
 const el = (id) => document.getElementById(id);
 
 let rules = null,
@@ -112,10 +122,11 @@ async function reckon(anew = false) {
 
 function draw(told, paint) {
   sheet = told;
+  leaveLook();
   showExposure(sheet);
   showTones(sheet, (k) => openPad(k));
   showWords(sheet);
-  showChoices(sheet, outing.kit, act);
+  showChoices(sheet, outing.kit, takeChoice);
   drawGround(el("ground"), outing.kit.ground, sheet);
   awaiting.tell();
   picture.drawPins(sheet.tones);
@@ -172,6 +183,7 @@ async function preview(made) {
       const { sheet: told } = await rules.ask("told", key(), asked);
       showExposure(told);
       performance.measure("field-figures", "field-asked");
+      showTones(told, openPad);
       drawGround(el("ground"), outing.kit.ground, told);
       await picture.show(told.view, asked, true);
       performance.measure("field-picture", "field-asked");
@@ -182,6 +194,24 @@ async function preview(made) {
   previewing = false;
 }
 
+// Swiped to the middle of the row, a filter or setup is seen through; a tap takes it, swiping back leaves it.
+let looking = 0,
+  seenThrough = false;
+function lookThrough() {
+  const each = middleChoice();
+  if (!each || !scene) return;
+  const taken = each.getAttribute("aria-pressed") === "true";
+  if (taken && !seenThrough) return;
+  seenThrough = !taken;
+  el("seen").textContent = taken ? "" : `Seen through ${each.textContent}: tap it to take it.`;
+  if (taken) reckon();
+  else preview(JSON.parse(each.dataset.act));
+}
+el("choices").addEventListener("scroll", () => {
+  clearTimeout(looking);
+  looking = setTimeout(lookThrough, LOOK_MS);
+});
+
 async function undo() {
   const last = waiting.at(-1);
   if (last) {
@@ -191,6 +221,15 @@ async function undo() {
     await tellWaiting();
   } else if (known && !problem) await act("undo");
   else say("Without the network only what still waits can be taken back.");
+}
+
+async function takeChoice(verb, values) {
+  if (await act(verb, values)) centreChoice();
+}
+
+function leaveLook() {
+  seenThrough = false;
+  el("seen").textContent = "";
 }
 
 // --- coming home ---------------------------------------------------------------------------------------------------
@@ -399,6 +438,10 @@ const madeAgo = (minutes) => (minutes > 0 ? { at: new Date(Date.now() - minutes 
 
 // What was really set is written down with the frame, so that a plan that moves later does not change it.
 async function logFrame() {
+  if (seenThrough) {
+    say("What is seen through is not on the lens yet: tap it to take it, or swipe back.");
+    return;
+  }
   const { shutter, aperture, iso } = sheet.exposure,
     typed = (id, planned) => el(id).value.trim() || planned;
   const values = {

@@ -27,26 +27,36 @@ export function showExposure(sheet) {
 export function showChoices(sheet, { filters, setups }, take) {
   const row = el("choices"),
     names = sheet.choices ?? [];
-  const button = (words, pressed, act) => {
+  const button = (words, pressed, verb, values = {}) => {
     const each = made("button", { type: "button", textContent: words });
     each.setAttribute("aria-pressed", String(pressed));
-    each.addEventListener("click", act);
+    each.dataset.act = JSON.stringify({ verb, ...values });
+    each.addEventListener("click", () => take(verb, values));
     return each;
   };
   const wanted = names.map((name) =>
-    button(name === "none" ? "no filter" : name, name === sheet.choice, () => take("colour-choice", { choice: name })),
+    button(name === "none" ? "no filter" : name, name === sheet.choice, "colour-choice", { choice: name }),
   );
   const ofKit = filters.filter(({ name }) => sheet.offered.includes(name));
-  wanted.push(...ofKit.map(({ name }) => button(name, false, () => take("kit-filter", { filter: name }))));
-  if (sheet.grey_glass) wanted.push(button("all filters off", false, () => take("filter")));
+  wanted.push(...ofKit.map(({ name }) => button(name, false, "kit-filter", { filter: name })));
+  if (sheet.grey_glass) wanted.push(button("all filters off", false, "filter"));
   if (!sheet.film)
-    wanted.push(
-      ...setups.map(({ pk, name }) => button(name, name === sheet.setup, () => take("setup", { setup: pk }))),
-    );
+    wanted.push(...setups.map(({ pk, name }) => button(name, name === sheet.setup, "setup", { setup: pk })));
   const left = row.scrollLeft;
   row.replaceChildren(...wanted);
   row.scrollLeft = left;
   row.hidden = !wanted.length;
+}
+
+// The choice in the middle of the row, null for none.
+export function middleChoice() {
+  const row = el("choices"),
+    { left, width } = row.getBoundingClientRect(),
+    middle = left + width / 2;
+  return [...row.children].find((each) => {
+    const box = each.getBoundingClientRect();
+    return box.left <= middle && box.right >= middle;
+  });
 }
 
 export function centreChoice() {
