@@ -192,6 +192,23 @@ class WithoutNetwork(FieldStory):
         self.assertEqual(kept.placing.tone, kept.tone("B").name)
         self.assert_silent(LOST)
 
+    def test_a_frame_with_a_note_a_place_and_its_time(self):
+        self.take_along()
+        self.visit("Kiln")
+        self.do(lambda page: page.context.grant_permissions(["geolocation"]))
+        self.do(lambda page: page.context.set_geolocation({"latitude": 51.4, "longitude": -5.2}))
+        self.do(lambda page: page.click("#log summary"))
+        self.do(lambda page: page.fill("#log-note", "wind in the ivy"))
+        self.do(lambda page: page.click("#log-place"))
+        self.until("document.getElementById('log-note').value.includes('51.40000')")
+        self.do(lambda page: page.fill("#log-ago", "30"))
+        self.do(lambda page: page.fill("#log-shutter", "1/8"))
+        self.do(lambda page: page.click("#keep"))
+        self.until_kept(Frame.objects.count, 1, 10)
+        frame = Frame.objects.get()
+        self.assertEqual((frame.shutter, frame.note), ("1/8", "wind in the ivy at 51.40000, -5.20000"))
+        self.assertLess(abs(timezone.now() - timedelta(minutes=30) - frame.exposed_at), timedelta(minutes=1))
+
     def test_a_filter_is_seen_through_before_it_is_taken(self):
         self.take_along()
         self.cut()

@@ -457,6 +457,18 @@ async function logFrame() {
   say(`Frame kept: ${values.shutter} ${values.aperture} ISO ${values.iso}. ${frames} from this phone.`);
 }
 
+// The place stands in the note, and only where its button was pressed and the phone was asked.
+el("log-place").hidden = !(isSecureContext && navigator.geolocation);
+el("log-place").addEventListener("click", () =>
+  navigator.geolocation.getCurrentPosition(
+    ({ coords: { latitude, longitude } }) => {
+      const place = `${latitude.toFixed(5)}, ${longitude.toFixed(5)}`;
+      el("log-note").value = [el("log-note").value.trim(), `at ${place}`].filter(Boolean).join(" ");
+    },
+    (failed) => say(`The phone does not say where it is: ${failed.message}.`),
+  ),
+);
+
 // A screen that stays awake on demand; a plain address has no such thing, and the button says so.
 let awake = null;
 const canWake = "wakeLock" in navigator;
