@@ -192,6 +192,24 @@ class WithoutNetwork(FieldStory):
         self.assertEqual(kept.placing.tone, kept.tone("B").name)
         self.assert_silent(LOST)
 
+    def test_a_pin_is_dragged_and_read_where_it_is_let_go(self):
+        self.take_along()
+        self.cut()
+        self.visit("Steps")
+        self.until("!document.getElementById('painted').hidden")
+        before = Scene.objects.get(pk=self.steps.pk).document.tone("A").readings[0].ev100
+        (x, y), (to, _) = self.point(3.5 / 11, 0.5), self.point(6.5 / 11, 0.5)
+        self.do(
+            lambda page: (page.mouse.move(x, y), page.mouse.down(), page.mouse.move(to, y, steps=6), page.mouse.up())
+        )
+        self.reckoned(1)
+        self.wait("#tones", f"EV {before + 3:g}")
+        self.cut(False)
+        self.wait("#waiting", "all kept")
+        moved = Scene.objects.get(pk=self.steps.pk).document.tone("A")
+        self.assertAlmostEqual(moved.at[0], 6.5 / 11, delta=0.01)
+        self.assertAlmostEqual(moved.readings[0].ev100, before + 3, delta=0.02)
+
     def test_a_frame_with_a_note_a_place_and_its_time(self):
         self.take_along()
         self.visit("Kiln")

@@ -87,6 +87,14 @@ def _pin(document, act):
     return edits.pinned(document, float(act.values["x"]), float(act.values["y"]), seen.spot, reading)
 
 
+def _move_pin(document, act):
+    """A pin at another place; seen: as in `_pin`."""
+    facts, seen = act.carried.facts, act.values["seen"]
+    reading = picture_reading(seen, facts, light_scale(document, facts) is not None, act.at)
+    x, y = float(act.values["x"]), float(act.values["y"])
+    return rescaled(edits.repinned(document, act.text("mark"), x, y, seen.spot, reading), facts)
+
+
 def _kit_filter(document, act):
     item = act.carried.kit.get(act.text("filter"))
     if item is None:
@@ -131,6 +139,7 @@ VERBS = {
     "place": _place,
     "add-tone": _add_tone,
     "pin": _pin,
+    "move-pin": _move_pin,
     "tone": _tone,
     "shift": lambda document, act: edits.with_light_shifted(
         document, parse_stops(act.text("stops"), "stops"), act.text("only") or None

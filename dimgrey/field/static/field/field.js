@@ -53,7 +53,7 @@ const key = () => String(scene.pk);
 const question = (more = {}) => ({ acts: waiting, ...more });
 const picture = new Picture(
   (name, more) => rules.ask(name, key(), question(more)),
-  (values) => act("pin", values),
+  (values) => act(values.mark ? "move-pin" : "pin", values),
 );
 
 function begin() {

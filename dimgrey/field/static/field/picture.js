@@ -4,12 +4,13 @@ import { Painter, mapFrom, stopsOf } from "../pictures/painter.js";
 import { loupe } from "../scenes/loupe.js";
 import * as store from "./store.js";
 
+const STILL_PX = 6;
 const forced = new URLSearchParams(location.search).get("painter");
 
 const letters = (text) => Uint8Array.from(atob(text), (c) => c.charCodeAt(0));
 
 export class Picture {
-  // ask: (name, question) of the core; pin: (values) when a tone is pinned.
+  // ask: (name, question) of the core; pin: (values) when a tone is pinned, with its mark when a pin was moved.
   constructor(ask, pin) {
     this.frame = document.getElementById("frame");
     this.canvas = document.getElementById("painted");
@@ -22,6 +23,7 @@ export class Picture {
       this.placeLabel();
     };
     loupe((x, y) => this.aim(x, y), rest);
+    this.dragPins();
     this.frame.addEventListener("click", (event) => {
       if (event.target.closest("#pin-here")) return this.pinHere();
       if (event.target.closest(".pin")) return undefined;
@@ -106,11 +108,44 @@ export class Picture {
         .filter(({ at }) => at)
         .map(({ mark, name, at: [x, y], placed }) => {
           const pin = document.createElement("span");
-          Object.assign(pin, { className: `pin-mark${placed ? " placed" : ""}`, textContent: mark, title: name });
+          Object.assign(pin, { className: `pin pin-mark${placed ? " placed" : ""}`, textContent: mark, title: name });
           Object.assign(pin.style, { left: `${x * 100}%`, top: `${y * 100}%` });
           return pin;
         }),
     );
+  }
+
+  // A pin goes where the finger takes it; the ring shows what lies under it, and it is read there when it is let go.
+  dragPins() {
+    let held = null;
+    const place = (event) => {
+      const box = this.frame.getBoundingClientRect();
+      return [(event.clientX - box.left) / box.width, (event.clientY - box.top) / box.height];
+    };
+    this.frame.addEventListener("pointerdown", (event) => {
+      const pin = event.target.closest(".pin");
+      if (!pin || !this.light) return;
+      held = { mark: pin.textContent, pin, moved: false, x: event.clientX, y: event.clientY };
+      this.frame.setPointerCapture(event.pointerId);
+      event.preventDefault();
+    });
+    this.frame.addEventListener("pointermove", (event) => {
+      if (!held || (!held.moved && Math.hypot(event.clientX - held.x, event.clientY - held.y) < STILL_PX)) return;
+      held.moved = true;
+      this.aim(...place(event));
+      Object.assign(held.pin.style, { left: `${this.at[0] * 100}%`, top: `${this.at[1] * 100}%` });
+    });
+    this.frame.addEventListener("pointerup", () => {
+      if (!held) return;
+      const { mark, moved } = held;
+      held = null;
+      if (moved) this.pinHere(mark);
+    });
+    this.frame.addEventListener("pointercancel", () => {
+      held = null;
+      this.hide();
+    });
+    this.frame.addEventListener("touchmove", (event) => held && event.preventDefault(), { passive: false });
   }
 
   // The piece of the light map around a place, for the core to read its spot in.
@@ -194,12 +229,13 @@ export class Picture {
     });
   }
 
-  async pinHere() {
+  // mark: of a pin that was moved; a new tone without one.
+  async pinHere(mark = null) {
     if (!this.at || !this.light) return;
     const [x, y] = this.at,
       spot = this.spotAt(x, y);
     this.hide();
-    await this.pin({ x: x.toFixed(5), y: y.toFixed(5), spot });
+    await this.pin({ x: x.toFixed(5), y: y.toFixed(5), spot, ...(mark ? { mark } : {}) });
   }
 
   hide() {
