@@ -35,7 +35,7 @@ def plan_or_wait(brief):
         if not any(tone.evs for tone in brief.tones):
             return None, "Type a meter reading for one tone; the others can follow."
         if brief.choice.school in OF_THE_PHOTOGRAPHERS_CHOICE:
-            return None, "Choose the tone to place: drag it on the rail, or press its zone in the list."
+            return None, "Choose the tone to place: drag it to the zone where it shall print."
         return None, str(reason)
 
 
