@@ -11,7 +11,7 @@ from dimgrey.people.actions import local_person
 from dimgrey.people.models import Person
 from dimgrey.pictures.actions import keeping
 from dimgrey.pictures.decoded import Decoded
-from dimgrey.scenes import actions
+from dimgrey.scenes import making
 from dimgrey.scenes.models import Scene
 from tests.documents import document
 
@@ -42,8 +42,8 @@ def scene_with_picture(person, written, linear, name, middle_ev100=12.0, absolut
         clip=None,
     )
     with keeping():
-        scene = actions.create_scene(person, written)
-        actions.attach_picture(scene, decoded, name.encode(), f"{name}.exr")
+        scene = making.create_scene(person, written)
+        making.attach_picture(scene, decoded, name.encode(), f"{name}.exr")
     return Scene.objects.select_related("picture").get(pk=scene.pk)
 
 

@@ -6,7 +6,7 @@ from dimgrey.core.errors import CoreError
 from dimgrey.day import queries
 from dimgrey.day.table import light_table
 from dimgrey.outings.queries import next_outing, removed_outings_of
-from dimgrey.scenes.listed import listed
+from dimgrey.scenes.listed import listed_soundly
 from dimgrey.scenes.queries import removed_scenes_of, scenes_of
 
 
@@ -20,6 +20,7 @@ class Home:
     loose: tuple
     removed: tuple
     removed_outings: tuple
+    unshown: tuple
 
 
 def home_of(person, now):
@@ -29,18 +30,23 @@ def home_of(person, now):
     scenes = [*loose, *(scene for outing in found for scene in outing.scenes.all())]
     coming = next_outing(found, now.date())
     last = max(scenes, key=lambda scene: scene.updated_at, default=None)
+    alone, unshown = listed_soundly(loose, person.tone_labels)
+    outings = []
+    for outing in found:
+        shown, wrong = listed_soundly(outing.scenes.all(), person.tone_labels)
+        outings.append({"outing": outing, "scenes": shown})
+        unshown += wrong
+    everything = [*alone, *(scene for each in outings for scene in each["scenes"])]
     return Home(
         next=coming,
         next_in=_in_days((coming.date - now.date()).days) if coming else "",
         next_light=_light(coming) if coming else (),
-        resume=listed(last, person.tone_labels) if last else None,
-        outings=tuple(
-            {"outing": outing, "scenes": [listed(scene, person.tone_labels) for scene in outing.scenes.all()]}
-            for outing in found
-        ),
-        loose=tuple(listed(scene, person.tone_labels) for scene in loose),
+        resume=next((scene for scene in everything if last and scene.pk == last.pk), None),
+        outings=tuple(outings),
+        loose=tuple(alone),
         removed=tuple(removed_scenes_of(person)[:5]),
         removed_outings=tuple(removed_outings_of(person)[:5]),
+        unshown=tuple(unshown),
     )
 
 

@@ -196,12 +196,12 @@ def visits_of(outing, labels="zones"):
     visits = list(queries.visits_of(outing))
     if len(visits) < 2:
         return (), ()
-    titles = tuple(dict.fromkeys(scene.title for visit in visits for scene in visit.scenes.all()))
+    titles = tuple(dict.fromkeys(scene.title for visit in visits for scene in visit.scenes.all() if scene.is_sound))
     return titles, tuple(_visit(visit, outing, titles, labels) for visit in visits)
 
 
 def _visit(visit, outing, titles, labels):
-    scenes = {scene.title: scene for scene in visit.scenes.all()}
+    scenes = {scene.title: scene for scene in visit.scenes.all() if scene.is_sound}
     cells = []
     for title in titles:
         scene = scenes.get(title)

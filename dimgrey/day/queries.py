@@ -12,8 +12,8 @@ def outings_of(person):
 
 
 def scenes_on(person, outing):
-    """The scenes of an outing in their order; 1 query."""
-    return list(scenes_of(person).filter(outing=outing))
+    """The scenes of an outing in their order, without those that cannot be read; 1 query."""
+    return [scene for scene in scenes_of(person).filter(outing=outing) if scene.is_sound]
 
 
 def visits_of(outing):

@@ -14,7 +14,7 @@ from dimgrey.day.table import light_table
 from dimgrey.outings import actions
 from dimgrey.outings.queries import outing_of
 from dimgrey.people import owned
-from dimgrey.scenes.actions import copy_scenes, order_scenes
+from dimgrey.scenes.making import copy_scenes, order_scenes
 from dimgrey.web.answers import refused
 
 of_mine = owned.of_mine(outing_of, "outing")

@@ -13,6 +13,7 @@ from django.utils import timezone
 from django.views.decorators.http import require_GET, require_POST
 
 from dimgrey.core.document import scenefile
+from dimgrey.core.document.jsontext import loads
 from dimgrey.core.errors import CoreError
 from dimgrey.day.queries import outings_of
 from dimgrey.field import bundle, pythonfiles
@@ -24,6 +25,7 @@ from dimgrey.scenes import queries
 from dimgrey.scenes.act_views import ListForm
 from dimgrey.scenes.begun import bring_home
 from dimgrey.scenes.situation import Situation
+from dimgrey.web.forms import JsonField
 
 MOST_KNOWN = 5000
 KEEPER = Path(__file__).with_name("keeper.js").read_text(encoding="utf-8")
@@ -71,7 +73,7 @@ class HomeForm(forms.Form):
     """The revision that a phone started from, and the acts that it knows as kept."""
 
     base = forms.IntegerField(required=False, min_value=1)
-    own = forms.JSONField(required=False)
+    own = JsonField(required=False)
 
     def clean_own(self):
         return known_ids(self.cleaned_data["own"] or [])
@@ -90,8 +92,8 @@ def known_ids(value):
 def _body(request):
     """The JSON object that was sent, {} for anything else."""
     try:
-        found = json.loads(request.body)
-    except (ValueError, RecursionError):
+        found = loads(request.body.decode("utf-8"))
+    except (UnicodeDecodeError, CoreError):
         return {}
     return found if isinstance(found, dict) else {}
 

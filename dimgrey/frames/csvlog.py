@@ -1,7 +1,8 @@
-"""The log as CSV (RFC 4180), out and in again."""
+"""The log as CSV (RFC 4180), out and in again whole: order, numbers, plans, and the scenes that frames belong to."""
 
 import csv
 import io
+import json
 import math
 import uuid
 
@@ -9,15 +10,31 @@ from django.db import transaction
 from django.utils import timezone
 from django.utils.dateparse import parse_datetime
 
+from dimgrey.core.document.frozen import frozen_document, frozen_plan
+from dimgrey.core.document.jsontext import loads, require_letters
 from dimgrey.core.errors import CoreError
 from dimgrey.core.measure.notation import parse_aperture, parse_speed, parse_time
 from dimgrey.core.measure.stops import format_aperture, format_time
 from dimgrey.frames.actions import next_number
 from dimgrey.frames.models import Frame
+from dimgrey.scenes.models import Scene
+from dimgrey.web.csvcells import disarmed, freed
 
-COLUMNS = ("number", "exposed_at", "scene", "aperture", "shutter", "iso", "difference_stops", "note", "means", "tones")
-"""means and tones are told of frames that have a plan; a log that comes in needs neither, and they are not read back."""
-MAX_ROWS = 5000
+COLUMNS = (
+    "number", "exposed_at", "scene", "aperture", "shutter", "iso", "difference_stops", "note", "means", "tones",
+    "id", "scene_id", "plan", "document",
+)  # fmt: skip
+"""means and tones are told for people, and not read back. id, scene_id, plan and document bring a frame back whole; a log of
+another program needs none of them."""
+NEEDED = ("exposed_at", "scene", "aperture", "shutter", "iso")
+MAX_ROWS = 200_000
+LONGEST_CELL = 2_000_000
+MOST_MISTAKES = 50
+AT_ONCE = 500
+YEARS = range(1826, 2200)
+"""Since the first photograph; what lies outside is a typing error, or a time that clocks of places cannot tell."""
+
+csv.field_size_limit(LONGEST_CELL)
 
 
 class CsvError(CoreError):
@@ -28,26 +45,42 @@ class CsvError(CoreError):
         self.mistakes = mistakes
 
 
+def csv_lines(frames):
+    """The log as lines of CSV, RFC 4180, one frame after another. Cells that a spreadsheet would run as a formula start with '."""
+    yield _line(COLUMNS)
+    for frame in frames:
+        yield _line([disarmed(value) for value in _cells(frame)])
+
+
 def frames_as_csv(frames):
-    """The log as CSV, RFC 4180, one line per frame. Cells that a spreadsheet would run as a formula start with '."""
+    """The whole log as text; `csv_lines` without waiting for its end."""
+    return "".join(csv_lines(frames))
+
+
+def _line(cells):
     out = io.StringIO()
-    writer = csv.writer(out)
-    writer.writerow(COLUMNS)
-    for f in frames:
-        values = (
-            f.number,
-            f.exposed_at.isoformat(timespec="seconds"),
-            f.title,
-            f.aperture,
-            f.shutter,
-            f.iso,
-            f"{f.difference_stops:.2f}",
-            f.note,
-            f.means,
-            _tones(f.frozen),
-        )
-        writer.writerow([_safe_cell(v) for v in values])
+    csv.writer(out).writerow(cells)
     return out.getvalue()
+
+
+def _cells(f):
+    plain = lambda value: json.dumps(value, ensure_ascii=False, separators=(",", ":")) if value else ""
+    return (
+        f.number,
+        f.exposed_at.isoformat(),
+        f.title,
+        f.aperture,
+        f.shutter,
+        f.iso,
+        f"{f.difference_stops:.4f}",
+        f.note,
+        f.means,
+        _tones(f.frozen),
+        f.token,
+        f.scene_id or "",
+        plain(f.plan),
+        plain(f.document),
+    )
 
 
 def _tones(planned):
@@ -58,70 +91,135 @@ def _tones(planned):
     return "; ".join(map(told, planned.tones)) if planned else ""
 
 
-def _safe_cell(value):
-    text = str(value)
-    runs = text.startswith(("=", "@", "\t", "\r")) or (text.startswith(("+", "-")) and not _is_number(text))
-    return f"'{text}" if runs else text
-
-
-def _is_number(text):
-    try:
-        return math.isfinite(float(text))
-    except ValueError:
-        return False
-
-
 @transaction.atomic
 def import_frames(person, text):
-    """Frames from a CSV log; all or none. Returns how many. Raises CsvError with every faulty line."""
-    reader = csv.DictReader(io.StringIO(text))
-    header = [name.strip().lower() for name in reader.fieldnames or []]
-    needed = {"exposed_at", "scene", "aperture", "shutter", "iso"}
-    mistakes = [
-        f"Line 1: unknown column “{name[:30]}”. Known: {', '.join(COLUMNS)}." for name in header if name not in COLUMNS
-    ]
-    mistakes += [f"Line 1: the column “{name}” is missing." for name in COLUMNS if name in needed - set(header)]
+    """Frames from a CSV log; all or none. Returns (how many are new, how many were there). Raises CsvError with every faulty line.
+
+    text: str, or a text file open for reading. A frame that is in the log already is passed over. A number that is taken, or
+    missing, becomes the next free one.
+    """
+    rows, mistakes = [], []
+    reader = _reader(io.StringIO(text, newline="") if isinstance(text, str) else text)
+    try:
+        for row in reader:
+            if len(rows) >= MAX_ROWS:
+                raise CsvError([f"The file has more than {MAX_ROWS} lines. Split it."])
+            try:
+                rows.append(_frame_of(row))
+            except CoreError as refused:
+                mistakes.append(f"Line {reader.line_num}: {refused}")
+            if len(mistakes) >= MOST_MISTAKES:
+                break
+    except csv.Error as wrong:
+        mistakes.append(f"Line {reader.line_num}: the file is not CSV from here on ({wrong}).")
     if mistakes:
         raise CsvError(mistakes)
-    reader.fieldnames = header
-    rows = []
-    for line, row in enumerate(reader, 2):
-        if line > MAX_ROWS + 1:
-            raise CsvError([f"The file has more than {MAX_ROWS} lines. Split it."])
-        try:
-            rows.append(_frame_of(row))
-        except CoreError as refused:
-            mistakes.append(f"Line {line}: {refused}")
+    return _kept(person, rows)
+
+
+def _reader(file):
+    """A reader of the rows, each a dictionary. Raises CsvError for a first line that is not a log's."""
+    reader = csv.DictReader(file)
+    try:
+        names = [name.strip().lower() for name in reader.fieldnames or []]
+    except csv.Error as wrong:
+        raise CsvError([f"Line 1: the file is not CSV ({wrong})."]) from None
+    mistakes = [
+        f"Line 1: unknown column “{name[:30]}”. Known: {', '.join(COLUMNS)}." for name in names if name not in COLUMNS
+    ]
+    mistakes += [f"Line 1: the column “{name}” is missing." for name in NEEDED if name not in names]
+    mistakes += [
+        f"Line 1: the column “{name}” is there twice." for name in dict.fromkeys(names) if names.count(name) > 1
+    ]
     if mistakes:
-        raise CsvError(mistakes[:50])
-    number = next_number(person)
-    Frame.objects.bulk_create(
-        Frame(owner=person, token=uuid.uuid4(), number=number + k, plan={}, document={}, **values)
-        for k, values in enumerate(rows)
-    )
-    return len(rows)
+        raise CsvError(mistakes[:MOST_MISTAKES])
+    reader.fieldnames = names
+    return reader
+
+
+def _kept(person, rows):
+    tokens = {row["token"] for row in rows}
+    known = set(Frame.objects.owned_by(person).values_list("token", flat=True)) & tokens
+    taken = set(Frame.objects.owned_by(person).values_list("number", flat=True))
+    scenes = dict(Scene.objects.owned_by(person).values_list("pk", "title"))
+    number, made = next_number(person), []
+    for row in rows:
+        if row["token"] in known:
+            continue
+        known.add(row["token"])
+        wanted, scene = row.pop("number"), row.pop("scene_id")
+        if wanted is None or wanted in taken:
+            wanted, number = number, number + 1
+        taken.add(wanted)
+        number = max(number, wanted + 1)
+        # The number of a scene says nothing elsewhere; with its title it does.
+        scene = scene if scenes.get(scene) == row["title"] else None
+        made.append(Frame(owner=person, number=wanted, scene_id=scene, **row))
+    Frame.objects.bulk_create(made, batch_size=AT_ONCE)
+    return len(made), len(rows) - len(made)
 
 
 def _frame_of(row):
     if None in row or any(value is None for value in row.values()):
         raise CoreError("the line has another number of cells than the first.", code="csv-cells")
-    # The quote that `_safe_cell` set, taken off again.
-    unquoted = {k: v[1:] if v.startswith("'") else v for k, v in row.items()}
+    cells = {name: require_letters(freed(value)) for name, value in row.items()}
+    plan, document = _json_cell(cells, "plan", frozen_plan), _json_cell(cells, "document", frozen_document)
+    return {
+        "number": _whole_cell(cells, "number"),
+        "exposed_at": _time_cell(cells["exposed_at"]),
+        "title": cells["scene"][:120] or "Untitled scene",
+        "aperture": format_aperture(parse_aperture(cells["aperture"])),
+        "shutter": format_time(parse_time(cells["shutter"])),
+        "iso": parse_speed(cells["iso"]).name,
+        "difference_stops": _difference_cell(cells.get("difference_stops", "")),
+        "note": cells.get("note", "")[:500],
+        "token": _id_cell(cells),
+        "scene_id": _whole_cell(cells, "scene_id"),
+        "plan": plan,
+        "document": document,
+    }
+
+
+def _time_cell(text):
     try:
-        at = parse_datetime(unquoted["exposed_at"].strip())
+        at = parse_datetime(text.strip())
     except ValueError:
         at = None
-    if at is None:
-        raise CoreError(f"“{unquoted['exposed_at'][:30]}” is not a time. Write 2026-05-01T09:30:00.", code="csv-time")
-    return {
-        "exposed_at": at if timezone.is_aware(at) else timezone.make_aware(at),
-        "title": unquoted["scene"][:120] or "Untitled scene",
-        "aperture": format_aperture(parse_aperture(unquoted["aperture"])),
-        "shutter": format_time(parse_time(unquoted["shutter"])),
-        "iso": parse_speed(unquoted["iso"]).name,
-        "difference_stops": _difference_cell(unquoted.get("difference_stops", "")),
-        "note": unquoted.get("note", "")[:500],
-    }
+    if at is None or at.year not in YEARS:
+        raise CoreError(f"“{text[:30]}” is not a time. Write 2026-05-01T09:30:00.", code="csv-time")
+    return at if timezone.is_aware(at) else timezone.make_aware(at)
+
+
+def _whole_cell(cells, name):
+    """A number above 0, or None where the cell is empty or missing. Raises CoreError."""
+    text = cells.get(name, "").strip()
+    if not text:
+        return None
+    if not (text.isascii() and text.isdigit() and len(text) < 10 and int(text)):
+        raise CoreError(f"“{text[:20]}” is not a number for “{name}”. Write 12, or leave it empty.", code="csv-number")
+    return int(text)
+
+
+def _id_cell(cells):
+    """The frame's id. A line without one is told by what it says, so that the same log twice is one."""
+    text = cells.get("id", "").strip()
+    try:
+        return uuid.UUID(text) if text else uuid.uuid5(uuid.NAMESPACE_OID, json.dumps(cells, sort_keys=True))
+    except ValueError:
+        raise CoreError(f"“{text[:40]}” is not the id of a frame.", code="csv-id") from None
+
+
+def _json_cell(cells, name, read):
+    """What a cell of JSON holds, {} for an empty one. read: must be able to read it. Raises CoreError."""
+    text = cells.get(name, "").strip()
+    if not text:
+        return {}
+    try:
+        found = loads(text)
+        read(found)
+        return found
+    except Exception:  # whatever the reader stumbles over, this is no plan of a frame
+        raise CoreError(f"the cell “{name}” does not hold what was written there.", code="csv-json") from None
 
 
 def _difference_cell(text):

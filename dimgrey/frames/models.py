@@ -12,7 +12,7 @@ class Frame(Owned):
     """One exposure. `plan` and `document` are copies that later edits never change; `token` makes a double click one."""
 
     scene = models.ForeignKey(Scene, on_delete=models.SET_NULL, null=True, related_name="frames")
-    token = models.UUIDField(unique=True)
+    token = models.UUIDField()
     number = models.PositiveIntegerField()
     title = models.CharField(max_length=120)
     exposed_at = models.DateTimeField()
@@ -26,7 +26,10 @@ class Frame(Owned):
 
     class Meta:
         ordering = ["-exposed_at", "-pk"]
-        constraints = [models.UniqueConstraint(fields=["owner", "number"], name="frame_number_once_per_owner")]
+        constraints = [
+            models.UniqueConstraint(fields=["owner", "number"], name="frame_number_once_per_owner"),
+            models.UniqueConstraint(fields=["owner", "token"], name="frame_token_once_per_owner"),
+        ]
 
     def __str__(self):
         return f"{self.number}: {self.title}"

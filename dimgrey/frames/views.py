@@ -1,6 +1,8 @@
 """The log: logging a frame, the list, one frame with the plan it was made with, CSV out and in."""
 
-from django.http import HttpResponse
+import io
+
+from django.http import StreamingHttpResponse
 from django.shortcuts import redirect, render
 from django.views.decorators.http import require_GET, require_POST
 
@@ -18,7 +20,6 @@ from dimgrey.scenes.sheet.shown import Problem
 from dimgrey.web.forms import sent
 
 AS_PLANNED_STOPS = 1 / 6
-MOST_READ = 4_000_000
 
 
 @require_POST
@@ -44,9 +45,9 @@ def index(request):
     return _index(request)
 
 
-def _index(request, mistakes=(), status=200):
+def _index(request, mistakes=(), status=200, said=""):
     lines = [_line(frame) for frame in frames_of(request.user)]
-    context = {"frames": lines, "mistakes": mistakes, "page": "frames"}
+    context = {"frames": lines, "mistakes": mistakes, "said": said, "page": "frames"}
     return render(request, "frames/index.html", context, status=status)
 
 
@@ -96,7 +97,8 @@ def _tones(frame):
 
 @require_GET
 def as_csv(request):
-    response = HttpResponse(csvlog.frames_as_csv(frames_of(request.user)), content_type="text/csv; charset=utf-8")
+    lines = csvlog.csv_lines(frames_of(request.user).order_by("number").iterator(chunk_size=200))
+    response = StreamingHttpResponse(lines, content_type="text/csv; charset=utf-8")
     response["Content-Disposition"] = 'attachment; filename="frames.csv"'
     return response
 
@@ -107,10 +109,14 @@ def import_csv(request):
     form = CsvForm(request.POST, request.FILES)
     if not form.is_valid():
         return _index(request, ["Choose a CSV file first."], 422)
+    file = io.TextIOWrapper(form.cleaned_data["file"].file, encoding="utf-8-sig", newline="")
     try:
-        csvlog.import_frames(request.user, form.cleaned_data["file"].read(MOST_READ).decode("utf-8-sig"))
+        new, known = csvlog.import_frames(request.user, file)
     except UnicodeDecodeError:
         return _index(request, ["The file is not text. Save the log as CSV in UTF-8."], 422)
     except csvlog.CsvError as refused:
         return _index(request, refused.mistakes, 422)
-    return redirect("frames")
+    finally:
+        file.detach()
+    there = f", {known} were in the log already" if known else ""
+    return _index(request, said=f"{new} frames came in{there}.")

@@ -15,7 +15,7 @@ from PIL import Image
 
 from dimgrey.core.camera.setups import Setup
 from dimgrey.core.document.read import setup_of
-from dimgrey.core.errors import CoreError, NotPlaced
+from dimgrey.core.errors import CoreError, NotPlaced, OutOfRange
 from dimgrey.core.measure.brackets import Bracket, offsets
 from dimgrey.core.measure.exposure import marked_time
 from dimgrey.core.measure.notation import parse_aperture, parse_speed, parse_stops, parse_time
@@ -34,7 +34,17 @@ from dimgrey.web.forms import CoreField, PlainForm, text_input
 
 LIVE_SIDE = 900
 BARS = 32
+MOST_COMPENSATION = 10
 USUAL = {"aperture": "f/8", "shutter": "1/60"}
+
+
+def _compensation(text):
+    """Stops of compensation as a camera has them. Raises CoreError."""
+    stops = parse_stops(text, "compensation")
+    if abs(stops) > MOST_COMPENSATION:
+        sentence = f"Compensation goes to {MOST_COMPENSATION} stops (got {stops:g})."
+        raise OutOfRange(sentence, parameter="compensation", code="compensation")
+    return stops
 
 
 class LockInput(forms.CheckboxInput):
@@ -60,9 +70,7 @@ class CameraForm(PlainForm):
         ),
         error_messages={"invalid": "The polarizer is turned from 0 to 100."},
     )
-    compensation = CoreField(
-        lambda text: parse_stops(text, "compensation"), label="Compensation in auto, stops", widget=text_input("0")
-    )
+    compensation = CoreField(_compensation, label="Compensation in auto, stops", widget=text_input("0"))
     locked = forms.FloatField(required=False, min_value=-30, max_value=30, label="Exposure locked", widget=LockInput())
 
     def marked(self, situation):

@@ -29,7 +29,7 @@ of_mine_setup = of_mine(setup_of, "setup")
 
 def _scenes(request):
     """Scenes that a setup can be seen on."""
-    return list(scenes_of(request.user).exclude(picture=None))
+    return [scene for scene in scenes_of(request.user).exclude(picture=None) if scene.is_sound]
 
 
 @require_GET

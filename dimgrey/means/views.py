@@ -83,7 +83,8 @@ def compare_page(request, scene, problem="", status=200):
 def on_outing(request, pk, setup_pk):
     """One setup on every scene of an outing."""
     row = owned(setup_of, request.user, setup_pk, "setup")
-    scenes = list(scenes_of(request.user).filter(outing_id=pk).exclude(picture=None))
+    found = scenes_of(request.user).filter(outing_id=pk).exclude(picture=None)
+    scenes = [scene for scene in found if scene.is_sound]
     if not scenes:
         raise Http404("There is no scene with a picture on that outing.")
     previews = [preview_of(Situation(scene, request.user.tone_labels), row.setup) for scene in scenes]

@@ -15,6 +15,7 @@ from dimgrey.scenes.forms import SentForm
 from dimgrey.scenes.pages import page_named
 from dimgrey.scenes.sheet.registry import act_named
 from dimgrey.scenes.sheet.shown import Problem
+from dimgrey.web.forms import JsonField
 
 MOST_ACTS = 500
 STALE, REFUSED = 409, 422
@@ -67,18 +68,10 @@ def _mark(form, scene):
     return mark if scene.document.tone(mark) else ""
 
 
-class ActsField(forms.JSONField):
-    def to_python(self, value):
-        try:
-            return super().to_python(value)
-        except RecursionError:  # [[[[ ...
-            raise forms.ValidationError(self.error_messages["invalid"], code="invalid") from None
-
-
 class ListForm(forms.Form):
     """A list of acts as JSON: [{"verb": "read", "act": id, "at": time, "stamp": state, ...}, ...], oldest first."""
 
-    acts = ActsField()
+    acts = JsonField()
 
     def clean_acts(self):
         acts = self.cleaned_data["acts"]

@@ -7,21 +7,16 @@ can be exported and imported again.
 from datetime import timedelta
 
 from django.db import transaction
-from django.db.models import Max
 from django.utils import timezone
 
 from dimgrey.core.document import edits, scenefile, wishing
 from dimgrey.core.document.edits import Refused
-from dimgrey.core.document.means import MediumPart
-from dimgrey.core.document.model import Document
 from dimgrey.core.document.scale import light_scale, picture_reading, rescaled
 from dimgrey.core.document.tones import Reading
 from dimgrey.core.errors import CoreError
 from dimgrey.core.picture.outline import middle_of
 from dimgrey.core.sky.daylight import daylight_ev100
 from dimgrey.light.sky import planned_sun_altitude
-from dimgrey.pictures.actions import keep_picture, keeping
-from dimgrey.pictures.read import read_picture
 from dimgrey.scenes import light
 from dimgrey.scenes.acts import By
 from dimgrey.scenes.models import Revision, Scene
@@ -38,25 +33,28 @@ class Stale(CoreError):
 
 
 @transaction.atomic
-def change(scene, by, label, edit):
+def change(scene, by, label, edit, picture=None):
     """Keep `edit(document)` as a new revision. Returns the scene; unchanged for an act that was done before.
 
-    edit: from Document to Document. by: By, or the stamp that the page showed, or None, which skips the check. Raises
+    edit: from Document to Document. by: By, or the stamp that the page showed, or None, which skips the check. picture: another one
+    that the scene has from now on, or None. Raises
     Stale when another window wrote in between, CoreError when the edit is refused, DocumentError when its result cannot
     be kept; then nothing is written.
     """
     by = _by(by)
     # Sent twice, or sent again after a lost answer: the first time counted.
-    if by.act and Revision.objects.filter(act=by.act).exists():
+    if by.act and Revision.objects.filter(act=by.act, scene__owner_id=scene.owner_id).exists():
         return scene
     _require_current(scene, by.stamp)
     before = scene.document
     after = edit(before)
-    if after == before:
+    if after == before and picture is None:
         return scene
     kept, brief = scenefile.kept(after)
-    known = {"parent_id": scene.head_id, "label": label[:160], "act": by.act, "done_at": by.at}
-    read = {"document": after} if scene.polarized(after) else {"document": after, "brief": brief}
+    shown = picture.pk if picture else scene.picture_id
+    known = {"parent_id": scene.head_id, "label": label[:160], "picture_id": shown, "act": by.act, "done_at": by.at}
+    # What a polarizer takes depends on more than the document, on the picture's angle among it.
+    read = {"document": after} if picture or scene.polarized(after) else {"document": after, "brief": brief}
     _show(scene, Revision.objects.create(scene=scene, kept=kept, **known), **read)
     return scene
 
@@ -83,13 +81,13 @@ def _show(scene, revision, **read):
     scene.become(revision.kept, **read)
     title = scene.document.title or scene.title
     # The stamp in the condition makes two windows that write at once take turns, without a lock.
-    written = Scene.objects.filter(pk=scene.pk, stamp=scene.stamp).update(
-        head=revision, kept=revision.kept, title=title, stamp=scene.stamp + 1, updated_at=timezone.now()
-    )
+    now = {"head": revision, "kept": revision.kept, "picture_id": revision.picture_id, "updated_at": timezone.now()}
+    written = Scene.objects.filter(pk=scene.pk, stamp=scene.stamp).update(title=title, stamp=scene.stamp + 1, **now)
     if not written:
         scene.kept = before
         _require_current(scene, scene.stamp + 1)
     scene.head, scene.title, scene.stamp = revision, title, scene.stamp + 1
+    scene.picture_id = revision.picture_id
 
 
 @transaction.atomic
@@ -109,86 +107,6 @@ def redo(scene, by):
         raise Refused("There is nothing to redo.", code="nothing-to-redo")
     _show(scene, child)
     return scene
-
-
-# --- making and importing scenes -----------------------------------------------------------------------------------------
-
-
-@transaction.atomic
-def create_scene(person, document, outing=None, label="new scene"):
-    """A scene from a Document. Returns it with its first revision. Raises DocumentError when it cannot be kept."""
-    last = Scene.objects.owned_by(person).filter(outing=outing).aggregate(last=Max("position"))["last"]
-    kept, _ = scenefile.kept(document)
-    titled = {"title": document.title or "Untitled scene", "position": 0 if last is None else last + 1}
-    scene = Scene.objects.create(owner=person, outing=outing, kept=kept, **titled)
-    scene.head = Revision.objects.create(scene=scene, label=label, kept=kept)
-    scene.save(update_fields=["head"])
-    return scene
-
-
-def import_scene(person, text, outing=None):
-    """A new scene from a scene file. Raises DocumentError with every mistake; then nothing is written."""
-    return create_scene(person, scenefile.load(text), outing, "imported from a scene file")
-
-
-def new_scene(person, title, outing=None, medium_kind="film", data=None, filename=""):
-    """A new scene, with a picture when its bytes are given; a refused picture leaves no scene behind."""
-    decoded = read_picture(data, filename) if data is not None else None
-    with keeping():
-        scene = create_scene(person, Document(title=title, medium=MediumPart(medium_kind)), outing)
-        if decoded:
-            attach_picture(scene, decoded, data, filename)
-    return scene
-
-
-def attach_picture(scene, decoded, data, filename, **kept):
-    """Keep a picture as the scene's; call it within `keeping`. kept: as keep_picture takes it. Returns the picture."""
-    before, scene.picture = scene.picture, keep_picture(scene.owner_id, decoded, data, filename, **kept)
-    scene.save(update_fields=["picture"])
-    if before:
-        before.delete()
-    return scene.picture
-
-
-def replace_picture(scene, data, filename):
-    """Another picture for a scene: pins are read again in it, typed readings stay. Returns the scene."""
-    decoded = read_picture(data, filename)
-    with keeping():
-        attach_picture(scene, decoded, data, filename)
-        return change(scene, None, "another picture", lambda document: _pins_read(document, scene.picture))
-
-
-def _pins_read(document, picture):
-    meter = light.meter_of(document, picture)
-    is_scaled = light_scale(document, picture.facts) is not None
-
-    def read(tone):
-        seen = meter.read_area(tone.area) if tone.area else meter.read(*tone.at, document.meter.spot_deg)
-        return seen.spot, picture_reading(seen, picture.facts, is_scaled, timezone.now())
-
-    return rescaled(edits.with_pins_read(document, read), picture.facts)
-
-
-def set_removed(person, pk, removed):
-    """Take a scene off the lists, or bring it back; nothing of it is deleted. Returns how many scenes changed (0 or 1)."""
-    return Scene.objects.owned_by(person).filter(pk=pk).update(removed=removed, updated_at=timezone.now())
-
-
-@transaction.atomic
-def order_scenes(outing, pks):
-    """Put the scenes of an outing in an order. Scenes that are not named keep their order behind the named ones."""
-    scenes = {scene.pk: scene for scene in Scene.objects.owned_by(outing.owner).filter(outing=outing)}
-    wanted = [scenes[pk] for pk in dict.fromkeys(pks) if pk in scenes]
-    rest = [scene for scene in scenes.values() if scene not in wanted]
-    for position, scene in enumerate([*wanted, *rest]):
-        if scene.position != position:
-            Scene.objects.filter(pk=scene.pk).update(position=position)
-
-
-def copy_scenes(outing, again):
-    """The scenes of an outing for another visit: intents, views and means, without readings and pictures."""
-    for scene in Scene.objects.owned_by(outing.owner).filter(outing=outing, removed=False):
-        create_scene(outing.owner, edits.unmeasured(scene.document), again, "for another visit")
 
 
 # --- tones and readings ----------------------------------------------------------------------------------------------------

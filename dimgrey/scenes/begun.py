@@ -3,7 +3,7 @@
 from dimgrey.core.errors import CoreError
 from dimgrey.pictures.actions import keeping
 from dimgrey.pictures.read import read_picture
-from dimgrey.scenes.actions import attach_picture, create_scene
+from dimgrey.scenes.making import attach_picture, create_scene
 from dimgrey.scenes.models import Scene
 
 

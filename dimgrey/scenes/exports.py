@@ -19,6 +19,7 @@ from dimgrey.core.planning.prints import curve_for
 from dimgrey.pictures import store
 from dimgrey.scenes import seeing
 from dimgrey.scenes.drawings import contour_drawing
+from dimgrey.web.csvcells import disarmed
 
 
 def _cropped_light(situation):
@@ -125,7 +126,8 @@ def measures_json(situation):
 
 def measures_csv(situation):
     buffer = io.StringIO()
-    csv.writer(buffer).writerows(measures_rows(measures_of(situation)))
+    rows = measures_rows(measures_of(situation))
+    csv.writer(buffer).writerows([disarmed(cell) for cell in row] for row in rows)
     return buffer.getvalue().encode("utf-8-sig"), "text/csv; charset=utf-8"
 
 

@@ -1,5 +1,6 @@
 """One scene as a line of a list."""
 
+import logging
 from dataclasses import dataclass
 
 from dimgrey.core.colour.chain import LIGHT_NAMES
@@ -45,6 +46,18 @@ def listed(scene, labels="zones"):
         cautions=len(situation.cautions) if result else 0,
         tones=len(document.tones),
     )
+
+
+def listed_soundly(scenes, labels="zones"):
+    """(Listed of each scene that can be shown, the scenes that cannot). One that cannot is told of in the log of the server."""
+    shown, unshown = [], []
+    for scene in scenes:
+        try:
+            shown.append(listed(scene, labels))
+        except Exception:  # whatever is wrong with one scene, the others are shown
+            logging.getLogger(__name__).exception("Scene %s cannot be shown.", scene.pk)
+            unshown.append(scene)
+    return shown, unshown
 
 
 def _placing(result, words):

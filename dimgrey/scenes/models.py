@@ -1,5 +1,7 @@
 """Scenes: one picture-to-be. The open scene document is the data; the database keeps every revision of it."""
 
+import logging
+
 from django.db import models
 
 from dimgrey.core.document.plainform import document_of
@@ -22,12 +24,13 @@ class Scene(Owned):
     stamp = models.PositiveIntegerField(default=1)
     head = models.ForeignKey("Revision", on_delete=models.SET_NULL, null=True, related_name="+")
     removed = models.BooleanField(default=False)
-    came_as = models.UUIDField(null=True, unique=True)
+    came_as = models.UUIDField(null=True)
     created_at = models.DateTimeField(auto_now_add=True)
     updated_at = models.DateTimeField(auto_now=True)
 
     class Meta:
         ordering = ["position", "pk"]
+        constraints = [models.UniqueConstraint(fields=["owner", "came_as"], name="scene_comes_home_once")]
 
     def __str__(self):
         return self.title
@@ -46,6 +49,15 @@ class Scene(Owned):
         if "brief" not in self._read:
             self._read["brief"] = self.read_as(self.document)
         return self._read["brief"]
+
+    @property
+    def is_sound(self):
+        """Whether it can be read at all. One that cannot, of whatever cause, must not take the pages around it down."""
+        try:
+            return self.brief is not None
+        except Exception:  # nobody knows what an older version or another program left in it
+            logging.getLogger(__name__).exception("Scene %s cannot be read.", self.pk)
+            return False
 
     def read_as(self, document):
         """The Brief of a Document as if it were this scene's: under its sky, through its polarizer. Raises DocumentError."""
@@ -77,7 +89,8 @@ class Scene(Owned):
 class Revision(models.Model):
     """One state of a scene's document. Undo walks to the parent, redo to the newest child; none is ever deleted.
 
-    act: id of the act that made it, so that one sent twice is done once. done_at: when it was done, where the act says so.
+    picture: the one that the scene had then. act: id of the act that made it, so that one sent twice is done once. done_at: when it
+    was done, where the act says so.
     """
 
     scene = models.ForeignKey(Scene, on_delete=models.CASCADE, related_name="revisions")
@@ -85,8 +98,12 @@ class Revision(models.Model):
     label = models.CharField(max_length=160)
     kept = models.JSONField(db_column="document")
     at = models.DateTimeField(auto_now_add=True)
-    act = models.UUIDField(null=True, unique=True)
+    picture = models.ForeignKey(Picture, on_delete=models.SET_NULL, related_name="+", null=True)
+    act = models.UUIDField(null=True)
     done_at = models.DateTimeField(null=True)
+
+    class Meta:
+        constraints = [models.UniqueConstraint(fields=["scene", "act"], name="act_once_in_a_scene")]
 
     def __str__(self):
         return self.label

@@ -1,5 +1,7 @@
 """Pages of a scene: the desk, its editors, what the ring sees, what lies over the picture, its files."""
 
+import json
+
 from django.http import Http404, JsonResponse
 from django.shortcuts import redirect, render
 from django.views.decorators.http import require_GET, require_POST
@@ -12,7 +14,7 @@ from dimgrey.people.owned import of_mine, owned
 from dimgrey.pictures.addresses import rendering_of
 from dimgrey.pictures.store import PictureGone
 from dimgrey.pictures.views import FOR_GOOD, gone, own_folder
-from dimgrey.scenes import actions, desk, drawings, exports, forms, queries
+from dimgrey.scenes import desk, drawings, exports, forms, making, queries
 from dimgrey.scenes.sheet.picture import PictureForm
 from dimgrey.scenes.sheet.registry import part_named
 from dimgrey.scenes.sheet.shown import Problem, ShownPart
@@ -31,6 +33,8 @@ of_mine_scene = of_mine(queries.scene_of, "scene")
 @of_mine_scene
 def show(request, scene):
     """The scene desk."""
+    if not scene.is_sound:
+        return render(request, "scenes/unshown.html", {"scene": scene}, status=422)
     previous, following, place, count = queries.neighbours(scene)
     steps = {"previous": previous, "following": following, "place": place, "count": count}
     return render(request, "scenes/desk.html", {"desk": desk.desk_of(scene, request.user.tone_labels), **steps})
@@ -115,9 +119,12 @@ def export(request, scene, name):
 @of_mine_scene
 def scene_file(request, scene):
     """The scene as an open scene file, with the place and day of its outing."""
-    # A scene leaves its outing with the place and day, or its light could not be planned elsewhere.
-    place = scene.outing.place if scene.outing else scene.document.place
-    text = text_of(scene.document.with_(title=scene.title, place=place))
+    if not scene.is_sound:
+        text = json.dumps(scene.kept, indent=1, ensure_ascii=False)
+    else:
+        # A scene leaves its outing with the place and day, or its light could not be planned elsewhere.
+        place = scene.outing.place if scene.outing else scene.document.place
+        text = text_of(scene.document.with_(title=scene.title, place=place))
     return attached(text, "application/json", scene.title, ".json", "scene")
 
 
@@ -129,7 +136,7 @@ def new(request):
         data, file = form.cleaned_data, form.cleaned_data["picture"]
         picture = {"data": file.read(), "filename": file.name} if file else {}
         try:
-            return redirect("desk", actions.new_scene(request.user, data["title"], outing, data["kind"], **picture).pk)
+            return redirect("desk", making.new_scene(request.user, data["title"], outing, data["kind"], **picture).pk)
         except CoreError as refused:
             form.add_error("picture", str(refused))
     status = 422 if request.method == "POST" else 200
@@ -145,7 +152,7 @@ def import_file(request):
     mistakes = ["Choose a scene file first."]
     if form.is_valid():
         try:
-            return redirect("desk", actions.import_scene(request.user, _text(form.cleaned_data["file"]), outing).pk)
+            return redirect("desk", making.import_scene(request.user, _text(form.cleaned_data["file"]), outing).pk)
         except DocumentError as refused:
             mistakes = refused.mistakes
     context = {"form": forms.NewSceneForm(), "file_form": forms.SceneFileForm(), "outing": outing, "mistakes": mistakes}
@@ -169,7 +176,7 @@ def replace_picture(request, scene):
     if form.is_valid():
         file = form.cleaned_data["picture"]
         try:
-            actions.replace_picture(scene, file.read(), file.name)
+            making.replace_picture(scene, file.read(), file.name)
             return redirect("desk", scene.pk)
         except CoreError as refused:
             problem = str(refused)
@@ -181,13 +188,13 @@ def replace_picture(request, scene):
 @require_POST
 def remove(request, pk):
     """Take a scene off the lists; home offers to bring it back."""
-    if not actions.set_removed(request.user, pk, True):
+    if not making.set_removed(request.user, pk, True):
         raise Http404("There is no such scene among yours.")
     return redirect("home")
 
 
 @require_POST
 def bring_back(request, pk):
-    if not actions.set_removed(request.user, pk, False):
+    if not making.set_removed(request.user, pk, False):
         raise Http404("There is no such scene among yours.")
     return redirect("desk", pk)

@@ -2,6 +2,7 @@
 
 from django import forms
 
+from dimgrey.core.document.jsontext import loads
 from dimgrey.core.errors import CoreError
 
 
@@ -27,6 +28,22 @@ class CoreField(forms.CharField):
             return None
         try:
             return self.parse(text)
+        except CoreError as refused:
+            raise forms.ValidationError(str(refused), code=refused.code) from None
+
+
+class JsonField(forms.CharField):
+    """Text that is JSON, read by the core's rule; its sentence is the field's error."""
+
+    def __init__(self, **kwargs):
+        super().__init__(**{"strip": False, **kwargs})
+
+    def clean(self, value):
+        text = super().clean(value)
+        if not text:
+            return None
+        try:
+            return loads(text)
         except CoreError as refused:
             raise forms.ValidationError(str(refused), code=refused.code) from None
 

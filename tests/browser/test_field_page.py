@@ -17,7 +17,7 @@ from dimgrey.kit.actions import import_items
 from dimgrey.outings.actions import create_outing
 from dimgrey.outings.models import Outing
 from dimgrey.people.actions import set_look
-from dimgrey.scenes import actions
+from dimgrey.scenes import actions, making
 from dimgrey.scenes.models import Revision, Scene
 from dimgrey.site.config import ROOT
 from tests import picturefiles
@@ -46,7 +46,7 @@ class FieldStory(Story):
         Scene.objects.filter(pk=self.steps.pk).update(outing=self.outing)
         self.steps = actions.pin_tone(Scene.objects.get(pk=self.steps.pk), None, 3.5 / 11, 0.5)
         written = document(title="Kiln", medium={"kind": "film", "iso": 100}, tones=TONES)
-        self.kiln = actions.create_scene(self.person, written, self.outing)
+        self.kiln = making.create_scene(self.person, written, self.outing)
 
     def take_along(self):
         self.open(f"/field/?take={self.outing.pk}", PHONE)

@@ -21,7 +21,7 @@ from dimgrey.day.through import Through
 from dimgrey.light.weather import conditions_at, hours_of
 from dimgrey.outings import actions, gpx
 from dimgrey.outings.models import Outing
-from dimgrey.scenes import actions as scene_actions
+from dimgrey.scenes import making
 from dimgrey.scenes.models import Scene
 from dimgrey.standins.forecast import forecast
 from tests.documents import document
@@ -43,7 +43,7 @@ class OutingTest(PageTest):
         self.url = f"/outings/{self.outing.pk}/"
 
     def scene(self, title="Kiln", **parts):
-        return scene_actions.create_scene(self.person, document(title=title, **parts), self.outing)
+        return making.create_scene(self.person, document(title=title, **parts), self.outing)
 
     def again(self):
         return Outing.objects.get(pk=self.outing.pk)
@@ -81,7 +81,7 @@ class Facts(OutingTest):
 
     def test_an_outing_without_place_or_day_says_what_is_missing_and_works(self):
         bare = actions.create_outing(self.person, "Somewhere")
-        scene_actions.create_scene(
+        making.create_scene(
             self.person,
             document(title="Wall", view={"heading_deg": 90, "time": "10:00"}, wanted={"lights": ["side"]}),
             bare,

@@ -15,7 +15,7 @@ from dimgrey.field.bundle import kit_of, scene_of
 from dimgrey.frames.models import Frame
 from dimgrey.kit.actions import import_items
 from dimgrey.outings.actions import create_outing
-from dimgrey.scenes import actions
+from dimgrey.scenes import actions, making
 from dimgrey.scenes.models import Revision, Scene
 from dimgrey.scenes.situation import Situation
 from dimgrey.site.config import ROOT
@@ -69,7 +69,7 @@ class Field(PageTest):
 
     def made(self):
         written = document(title="Kiln", medium={"kind": "film", "iso": 100}, tones=TONES)
-        return actions.create_scene(self.person, written, self.outing)
+        return making.create_scene(self.person, written, self.outing)
 
     def home(self, acts, base=None, own=(), scene=None, status=200):
         scene = scene or self.scene
@@ -267,7 +267,7 @@ class Doors(Field):
     def test_what_belongs_to_others_is_not_there(self):
         theirs = create_outing(self.other(), "Elsewhere")
         self.assertEqual(self.client.get(reverse("field-outing", args=[theirs.pk])).status_code, 404)
-        scene = actions.create_scene(theirs.owner, document(title="x"), theirs)
+        scene = making.create_scene(theirs.owner, document(title="x"), theirs)
         for name in ("field-acts", "field-known"):
             answer = self.client.post(reverse(name, args=[scene.pk]), "{}", content_type="application/json")
             self.assertEqual(answer.status_code, 404)
@@ -338,7 +338,7 @@ class Begun(Field):
     def test_bad_ones_are_refused_with_a_sentence(self):
         for body, sentence in (
             ({"id": "x", "document": json.dumps(TITLED)}, "id:"),
-            ({"id": str(uuid.uuid4()), "document": "{"}, "document: The file is not JSON"),
+            ({"id": str(uuid.uuid4()), "document": "{"}, "document: The file cannot be read. It is not JSON"),
             ({"id": str(uuid.uuid4()), "document": json.dumps({**TITLED, "colour": 3})}, "unknown key"),
             ({"id": str(uuid.uuid4())}, "document:"),
         ):

@@ -11,7 +11,8 @@ from dimgrey.frames.actions import log_frame
 from dimgrey.frames.csvlog import CsvError, frames_as_csv, import_frames
 from dimgrey.frames.models import Frame
 from dimgrey.outings.actions import create_outing
-from dimgrey.scenes import actions
+from dimgrey.people.models import Person
+from dimgrey.scenes import actions, making
 from dimgrey.scenes.models import Scene
 from tests.documents import document
 from tests.helpers import PageTest, band, scene_with_light
@@ -103,18 +104,49 @@ class Csv(PageTest):
             self.HEAD
             + '2026-05-01T09:30:00+00:00,Kiln,f/8,1/125,100,"mist, rising"\n2026-05-01T09:40:00,Yard,f/11,2 s,400,\n'
         )
-        self.assertEqual(import_frames(self.person, text), 2)
+        self.assertEqual(import_frames(self.person, text), (2, 0))
         out = frames_as_csv(Frame.objects.order_by("number"))
         rows = list(csv.DictReader(io.StringIO(out)))
         self.assertEqual(
             [(r["scene"], r["aperture"], r["shutter"], r["note"]) for r in rows],
             [("Kiln", "f/8", "1/125", "mist, rising"), ("Yard", "f/11", "2 s", "")],
         )
-        self.assertEqual(import_frames(self.person, out), 2)
-        self.assertEqual(
-            frames_as_csv(Frame.objects.filter(number__gt=2).order_by("number")).splitlines()[1][2:],
-            out.splitlines()[1][2:],
+        self.assertEqual(import_frames(self.person, out), (0, 2), "the same log twice is not doubled")
+        self.assertEqual(import_frames(self.person, text), (0, 2), "nor is one without ids")
+
+    def test_plans_numbers_order_and_scenes_come_back(self):
+        scene = self.planned()
+        for k in range(3):
+            log_frame(self.person, scene, uuid.uuid4(), note=f"'{k}' of three")
+        Frame.objects.filter(number=2).update(number=7)
+        out = frames_as_csv(Frame.objects.order_by("number"))
+        before = [self.facts(frame) for frame in Frame.objects.order_by("number")]
+        Frame.objects.all().delete()
+        self.assertEqual(import_frames(self.person, out), (3, 0))
+        self.assertEqual([self.facts(frame) for frame in Frame.objects.order_by("number")], before)
+        other = Person.objects.create_user("elsewhere")
+        import_frames(other, out)
+        there = Frame.objects.owned_by(other).first()
+        self.assertIsNone(there.scene, "a scene's number says nothing of another person's scenes")
+        self.assertIsNotNone(there.frozen)
+
+    @staticmethod
+    def facts(frame):
+        kept = (frame.number, frame.token, frame.scene_id, frame.note, frame.plan, frame.document, frame.exposed_at)
+        return (*kept, frame.difference_stops)
+
+    def planned(self):
+        tone = {"name": "wall", "readings": [{"ev100": 12}]}
+        return making.create_scene(
+            self.person,
+            document(title="Wall", tones=[tone], placing={"tone": "wall", "zone": 7, "school": "highlight"}),
         )
+
+    def test_a_log_of_any_size_comes_in_whole(self):
+        rows = "".join(
+            f"2026-05-01T09:{k // 60 % 60:02}:{k % 60:02},Kiln {k},f/8,1/125,100,{'x' * 480}\n" for k in range(12_000)
+        )
+        self.assertEqual(import_frames(self.person, self.HEAD + rows), (12_000, 0))
 
     def test_cells_that_a_spreadsheet_would_run_are_held(self):
         import_frames(self.person, self.HEAD + "2026-05-01T09:30:00,=1+1,f/8,1/125,100,@cmd\n")
@@ -160,7 +192,7 @@ class Corrections(PageTest):
         outing = create_outing(self.person, "Yard", zone="Asia/Kolkata")
         tone = {"name": "wall", "role": "highlight", "ev100": 14}
         placing = {"school": "known tone", "tone": "wall", "zone": 7}
-        scene = actions.create_scene(self.person, document(title="Wall", tones=[tone], placing=placing), outing)
+        scene = making.create_scene(self.person, document(title="Wall", tones=[tone], placing=placing), outing)
         self.frame = log_frame(self.person, scene, uuid.uuid4(), exposed_at=datetime(2026, 9, 1, 10, 20, tzinfo=UTC))
         self.url = f"/frames/{self.frame.pk}/"
 

@@ -19,7 +19,7 @@ from dimgrey.kit import actions as kit
 from dimgrey.kit import setups
 from dimgrey.kit.models import Item, KeptSetup
 from dimgrey.outings.actions import create_outing
-from dimgrey.scenes import actions, meansactions
+from dimgrey.scenes import actions, making, meansactions
 from dimgrey.scenes.models import Scene
 from dimgrey.scenes.seeing import measured_light
 from dimgrey.scenes.situation import Situation
@@ -258,7 +258,7 @@ class Calibrating(PageTest):
         self.assertAlmostEqual(item.calibration["middle_stops"] + 12, 0, delta=0.1)
         self.assertAlmostEqual(item.values["headroom"], 3.0, delta=0.5)
         self.assertContains(self.client.get(self.url), "residual")
-        scene = actions.new_scene(self.person, "Yard")
+        scene = making.new_scene(self.person, "Yard")
         self.act(scene, "kit", camera="One")
         self.assertEqual(self.fresh(scene).kept["medium"]["headroom"], item.values["headroom"])
 
@@ -286,7 +286,7 @@ class Calibrating(PageTest):
         }
         self.client.post(self.url, {"kind": "chart", "filter": "none", **files})
         np.testing.assert_allclose(self.fresh_item().calibration["mixes"]["none"], [0.3, 0.5, 0.2], atol=0.03)
-        scene = actions.new_scene(self.person, "Yard")
+        scene = making.new_scene(self.person, "Yard")
         self.act(scene, "kit", camera="One")
         np.testing.assert_allclose(self.fresh(scene).kept["medium"]["channel_mix"], [0.3, 0.5, 0.2], atol=0.03)
 
@@ -333,7 +333,7 @@ class Shooting(PageTest):
             status_code=422,
         )
         self.assertEqual(Frame.objects.count(), 0)
-        bare = actions.new_scene(self.person, "Bare")
+        bare = making.new_scene(self.person, "Bare")
         self.assertContains(
             self.client.get(f"/scenes/{bare.pk}/camera"), "needs a scene with a picture", status_code=422
         )

@@ -5,7 +5,7 @@ from datetime import UTC, datetime, timedelta
 from dimgrey.core.document.means import MediumPart
 from dimgrey.core.document.readtones import tone_ev
 from dimgrey.core.measure.readings import reading_age
-from dimgrey.scenes import actions
+from dimgrey.scenes import actions, making
 from tests.documents import document
 from tests.helpers import PageTest, band, scene_with_light
 
@@ -14,7 +14,7 @@ class MeansTest(PageTest):
     def setUp(self):
         super().setUp()
         written = document(title="Yard", medium={"kind": "film"}, camera={"aperture": "f/8"})
-        self.scene = actions.create_scene(self.person, written)
+        self.scene = making.create_scene(self.person, written)
         for name, role, ev in (("coal", "shadow", 8.0), ("wall", "highlight", 14.0), ("sky", "sky", 15.0)):
             self.scene = actions.add_tone(self.scene, None, name, {"ev100": ev})
             mark = self.scene.document.tones[-1].mark
@@ -66,7 +66,7 @@ class Light(MeansTest):
             ("much", "is not a number of stops"),
         ):
             self.assertContains(self.act(self.scene, "shift", stops=stops), sentence, status_code=422)
-        bare = actions.new_scene(self.person, "Bare")
+        bare = making.new_scene(self.person, "Bare")
         self.assertContains(self.act(bare, "shift", stops="1"), "No tone is read yet", status_code=422)
 
     def test_without_a_meter_the_guide_estimates(self):

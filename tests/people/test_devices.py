@@ -11,7 +11,7 @@ from django.utils import timezone
 from dimgrey.people import devices
 from dimgrey.people.actions import local_person
 from dimgrey.people.models import Device, PairingCode
-from dimgrey.scenes.actions import create_scene
+from dimgrey.scenes.making import create_scene
 from tests.documents import document
 
 LAN = "192.168.7.5"

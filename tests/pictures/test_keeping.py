@@ -18,7 +18,7 @@ from dimgrey.pictures.actions import keep_picture, keeping, sweep
 from dimgrey.pictures.decoded import Decoded
 from dimgrey.pictures.models import Picture, pictures_path
 from dimgrey.pictures.views import _halved
-from dimgrey.scenes import actions
+from dimgrey.scenes import making
 from dimgrey.scenes.situation import Situation
 from dimgrey.site.warm import warm
 from tests import picturefiles
@@ -41,7 +41,7 @@ class Keeping(PageTest):
         before = folders()
         full = mock.patch.object(store.np, "save", side_effect=OSError(28, "No space left on device"))
         with full, self.assertRaises(CoreError):
-            actions.new_scene(self.person, "Yard", data=picturefiles.jpeg(300, 200), filename="a.jpg")
+            making.new_scene(self.person, "Yard", data=picturefiles.jpeg(300, 200), filename="a.jpg")
         self.assertEqual((Picture.objects.count(), folders()), (0, before))
 
     def test_pictures_are_kept_within_a_transaction_only(self):

@@ -8,7 +8,7 @@ from dimgrey.core.document.readtones import reading_ev
 from dimgrey.core.document.schema import DocumentError
 from dimgrey.core.errors import CoreError
 from dimgrey.pictures.models import Picture
-from dimgrey.scenes import actions, light
+from dimgrey.scenes import actions, light, making
 from dimgrey.scenes.models import Revision, Scene
 from dimgrey.scenes.queries import scene_of
 from tests import picturefiles as pictures
@@ -169,32 +169,54 @@ class Light(PageTest):
         scene = scene_with_light(self.person, middle_ev100=12.0)
         actions.pin_tone(scene, None, band(5), 0.5)
         actions.type_reading(scene, None, "A", {"ev100": 12.3})
-        old = scene.picture.path
-        with self.captureOnCommitCallbacks(execute=True):
-            actions.replace_picture(scene_of(self.person, scene.pk), pictures.exr(0.36, white=100), "new.exr")
+        old = scene.picture
+        making.replace_picture(scene_of(self.person, scene.pk), pictures.exr(0.36, white=100), "new.exr")
         scene = self.fresh(scene)
         kinds = [r.get("kind", "spot") for r in scene.kept["tones"][0]["readings"]]
         self.assertEqual(sorted(kinds), ["picture", "spot"])
         self.assertAlmostEqual(scene.kept["tones"][0]["readings"][-1]["stops"], 1, places=2)
-        self.assertFalse(old.exists())
+        self.assertNotEqual(scene.picture, old)
+
+    def test_undo_after_another_picture_brings_back_the_picture_too(self):
+        for pins in (True, False):
+            scene = scene_with_light(self.person, middle_ev100=12.0)
+            if pins:
+                actions.pin_tone(scene, None, band(5), 0.5)
+            old = scene.picture
+            making.replace_picture(scene_of(self.person, scene.pk), pictures.exr(0.36, white=100), "new.exr")
+            new = self.fresh(scene).picture
+            actions.undo(self.fresh(scene), None)
+            self.assertEqual(self.fresh(scene).picture, old)
+            self.assertTrue(old.path.exists())
+            actions.redo(self.fresh(scene), None)
+            self.assertEqual(self.fresh(scene).picture, new)
+
+    def test_two_replacements_of_one_picture_at_once_both_count(self):
+        scene = scene_with_light(self.person, middle_ev100=12.0)
+        first, second = scene_of(self.person, scene.pk), scene_of(self.person, scene.pk)
+        making.replace_picture(first, pictures.exr(0.36, white=100), "one.exr")
+        making.replace_picture(second, pictures.exr(0.36, white=100), "two.exr")
+        self.assertEqual(self.fresh(scene).picture.original_name, "two.exr")
+        actions.undo(self.fresh(scene), None)
+        self.assertEqual(self.fresh(scene).picture.original_name, "one.exr")
 
 
 class MakingScenes(PageTest):
     def test_a_refused_picture_leaves_no_scene_and_no_file(self):
         for data in (b"", b"not a picture"):
             with self.assertRaises(CoreError):
-                actions.new_scene(self.person, "Yard", data=data, filename="x.jpg")
+                making.new_scene(self.person, "Yard", data=data, filename="x.jpg")
         self.assertEqual((Scene.objects.count(), Picture.objects.count()), (0, 0))
 
     def test_a_scene_file_comes_in_with_letters_and_goes_out_the_same(self):
         text = '{"format": "dimgrey-scene", "version": 1, "title": "Kiln", "tones": [{"name": "a", "ev100": 9}, {"name": "b", "mark": "A"}]}'
-        scene = actions.import_scene(self.person, text)
+        scene = making.import_scene(self.person, text)
         self.assertEqual([t["mark"] for t in scene.kept["tones"]], ["B", "A"])
         self.assertEqual(scene.title, "Kiln")
 
     def test_a_refused_scene_file_leaves_nothing(self):
         with self.assertRaises(DocumentError):
-            actions.import_scene(self.person, '{"format": "dimgrey-scene", "version": 1, "x": 1}')
+            making.import_scene(self.person, '{"format": "dimgrey-scene", "version": 1, "x": 1}')
         self.assertEqual(Scene.objects.count(), 0)
 
     def test_the_database_is_sqlite_with_foreign_keys(self):

@@ -15,7 +15,7 @@ from dimgrey.core.errors import Unreadable
 from dimgrey.core.picture.overhead import Overhead, Polarized
 from dimgrey.core.planning.media import medium
 from dimgrey.pictures.addresses import KEY, Rendering, key_of, rendering_of
-from dimgrey.scenes import actions, exports, seeing
+from dimgrey.scenes import actions, exports, making, seeing
 from dimgrey.scenes.desk import desk_of
 from dimgrey.scenes.models import Scene
 from dimgrey.scenes.situation import Situation
@@ -104,7 +104,7 @@ class Views(PageTest):
             self.assertEqual(self.client.get(address).status_code, 404, address)
 
     def test_a_scene_without_a_picture_has_no_drawings(self):
-        bare = actions.new_scene(self.person, "Bare")
+        bare = making.new_scene(self.person, "Bare")
         for path in ("twins-over.svg", "export/grey.png", "edit/seeing"):
             self.assertEqual(self.client.get(f"/scenes/{bare.pk}/{path}").status_code, 404)
 

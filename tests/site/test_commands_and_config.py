@@ -127,8 +127,8 @@ django.setup()
 from django.core.management import call_command
 call_command("migrate", verbosity=0)
 from dimgrey.people.actions import local_person
-from dimgrey.scenes import actions
-scene = actions.new_scene(local_person(), "Crash")
+from dimgrey.scenes import actions, making
+scene = making.new_scene(local_person(), "Crash")
 actions.add_tone(scene, None, "wall")
 print("ready", flush=True)
 for k in range(100000):

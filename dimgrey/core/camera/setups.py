@@ -184,6 +184,7 @@ class Control:
         return float(min(max(steps * self.step, self.low), self.high)) + 0.0
 
 
+LONGEST_LINE, MOST_STEPS = 120, 2000
 _CONTROL = re.compile(
     r"(?P<name>[^:]{1,40}):\s*(?P<effect>[a-z ]+?)\s+(?P<low>[-−+]?\d+(?:\.\d+)?)\s*(?:\.\.|to)\s*(?P<high>[-−+]?\d+(?:\.\d+)?)(?:\s+step\s+(?P<step>\d+(?:\.\d+)?))?"
 )
@@ -193,12 +194,14 @@ def parse_controls(text):
     """Controls in menu order from lines such as "Upper slope: highlights -12..12 step 3". Raises CoreError naming a line."""
     controls = []
     for line in re.split(r"[\n;]", text):
-        if not line.strip():
+        # Single blanks and a short line keep the pattern from trying forever.
+        words = " ".join(line.split())
+        if not words:
             continue
-        match = _CONTROL.fullmatch(line.strip())
+        match = _CONTROL.fullmatch(words) if len(words) <= LONGEST_LINE else None
         if not match:
             raise CoreError(
-                f"“{line.strip()}” is not a control. Write Whole slope: contrast -12..12 step 2.",
+                f"“{words[:LONGEST_LINE]}” is not a control. Write Whole slope: contrast -12..12 step 2.",
                 parameter="controls",
                 code="control",
             )
@@ -231,9 +234,9 @@ def control(name, effect, low, high, step):
             parameter="controls",
             code="effect-unknown",
         )
-    if not low <= 0 < high or step <= 0 or step > high - low:
+    if not low <= 0 < high or step <= 0 or step > high - low or high - low > MOST_STEPS * step:
         raise CoreError(
-            f"{name}: its scale must hold 0 and rise, in a step above 0 (got {low:g}..{high:g} step {step:g}).",
+            f"{name}: its scale must hold 0 and rise, in at most {MOST_STEPS} steps above 0 (got {low:g}..{high:g} step {step:g}).",
             parameter="controls",
             code="control-scale",
         )

@@ -9,6 +9,7 @@ from dataclasses import field as dataclass_field
 from dimgrey.core.camera.setups import format_controls, parse_controls
 from dimgrey.core.colour.filters import COLOURED, GREY, own_spectrum
 from dimgrey.core.colour.responses import RESPONSES
+from dimgrey.core.document.jsontext import require_letters
 from dimgrey.core.document.kitnotation import development_rows, limit_rows, spectrum_points, table_rows
 from dimgrey.core.errors import CoreError
 from dimgrey.core.measure.longexposure import reciprocity
@@ -106,6 +107,8 @@ FIELDS = {
 }  # fmt: skip
 ROWS = ("table", "limits", "development", "spectrum")
 """Forms of fields that hold rows."""
+MOST_LETTERS, MOST_LINES, MOST_ROWS = 60, 12_000, 1000
+"""How much one field may hold: a line of text, text of several lines, rows."""
 
 
 def check(kind, values):
@@ -147,8 +150,7 @@ def _plain(value):
 
 
 def _read(field, given):
-    if isinstance(given, dict | bool) or (isinstance(given, list) and field.form not in ROWS):
-        raise CoreError(f"cannot be {given!r:.40}.")
+    _require_kind(field, given)
     if field.choices:
         if given not in field.choices:
             raise CoreError(f"must be one of {', '.join(field.choices)} (got {given}).")
@@ -172,6 +174,21 @@ def _read(field, given):
     return parse_speed(str(given)).name
 
 
+def _require_kind(field, given):
+    """Raise CoreError unless a value is text of a fitting length, a number, or rows where the field holds rows."""
+    rows = isinstance(given, list) and field.form in ROWS
+    plain = isinstance(given, str) if field.form in (*ROWS, "controls") else type(given) in (str, int, float)
+    if not rows and not plain:
+        raise CoreError(f"cannot be {given!r:.40}.")
+    most = MOST_LINES if field.form in (*ROWS, "controls") else MOST_LETTERS
+    if isinstance(given, str) and len(given) > most:
+        raise CoreError(f"holds at most {most} characters (got {len(given)}).")
+    if rows and len(given) > MOST_ROWS:
+        raise CoreError(f"holds at most {MOST_ROWS} rows (got {len(given)}).")
+    if isinstance(given, str):
+        require_letters(given)
+
+
 def _in_range(field, given):
     try:
         value = (
@@ -181,8 +198,8 @@ def _in_range(field, given):
             if field.unit == "stops"
             else float(given.replace(",", "."))
         )
-    except (ValueError, TypeError):
-        raise CoreError(f"{field.label} is a number (got {given}).") from None
+    except (ValueError, TypeError, OverflowError):
+        raise CoreError(f"{field.label} is a number (got {given!s:.24}).") from None
     if not field.low <= value <= field.high:
         raise CoreError(
             f"{field.label} is {field.low:g} to {field.high:g} {field.unit}".rstrip() + f" (got {value:g})."

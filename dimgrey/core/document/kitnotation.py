@@ -69,6 +69,13 @@ def _numbers(row, count):
     return isinstance(row, list | tuple) and len(row) == count and all(type(cell) in (int, float) for cell in row)
 
 
+def _is_step(row):
+    """Whether a row of JSON is a step of development: a whole step, minutes and stops as numbers, and nothing else."""
+    if not isinstance(row, dict) or not row.keys() <= {"step", "minutes", "stops"} or type(row.get("step")) is not int:
+        return False
+    return type(row.get("minutes")) in (int, float) and type(row.get("stops", 0.0)) in (int, float)
+
+
 _STEP = re.compile(
     r"N\s*(?P<step>[+\-−]\s*\d)?\s+(?P<minutes>\d+(?:[.,]\d+)?|\d+:\d\d)\s*(?:min)?\s*(?P<stops>[+\-−].*)?",
     re.IGNORECASE,
@@ -78,14 +85,16 @@ _STEP = re.compile(
 def development_rows(given):
     """Rows of a film's development from "N-1 8 +1/3, N 10": step, minutes, exposure to add."""
     if isinstance(given, list):
-        if any(not isinstance(row, dict) or type(row.get("step")) is not int for row in given):
+        if not all(_is_step(row) for row in given):
             raise CoreError("is rows of step, minutes and stops.")
         return given
     rows = []
-    for part in re.split(r"[;,\n]\s*(?=[Nn])", given.strip()):
-        match = _STEP.fullmatch(part.strip().rstrip(",;"))
+    for part in re.split(r"[;,\n](?=\s{0,8}[Nn])", given.strip()):
+        match = _STEP.fullmatch(" ".join(part.rstrip(",; \n").split()))
         if not match:
-            raise CoreError(f"“{part.strip()}” is not a development. Write N-1 8 +1/3: step, minutes, exposure to add.")
+            raise CoreError(
+                f"“{part.strip()[:40]}” is not a development. Write N-1 8 +1/3: step, minutes, exposure to add."
+            )
         step = int((match["step"] or "0").replace("−", "-").replace(" ", ""))
         minutes, _, seconds = match["minutes"].replace(",", ".").partition(":")
         stops = parse_stops(match["stops"], "development") if match["stops"] else 0.0

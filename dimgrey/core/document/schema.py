@@ -8,10 +8,11 @@ import json
 from functools import cache
 from importlib import resources
 
+from dimgrey.core.document.jsontext import loads
 from dimgrey.core.document.model import FORMAT, Document
 from dimgrey.core.document.parts import shape_of
 from dimgrey.core.document.upgrade import VERSION, VERSIONS
-from dimgrey.core.errors import CoreError
+from dimgrey.core.errors import CoreError, Unreadable
 
 READABLE = {"scene": VERSIONS, "kit": (1, 2), "setup": (1,)}
 """Versions of each kind of file that can be read, rising; the last is the one that is written."""
@@ -82,18 +83,10 @@ def parsed(text, name, max_bytes):
             [f"The file has {len(text) / 1e6:.1f} MB; a {name} file holds at most {most} MB. Split it."], f"{name}-file"
         )
     try:
-        return json.loads(text, parse_constant=_no_constant)
-    except CoreError as refused:
-        raise DocumentError([str(refused)], f"{name}-file") from None
-    except (ValueError, RecursionError) as wrong:
-        where = f" (line {wrong.lineno})" if isinstance(wrong, json.JSONDecodeError) else ""
-        raise DocumentError(
-            [f'The file is not JSON{where}. A {name} file starts with {{"format": "dimgrey-{name}".'], f"{name}-file"
-        ) from None
-
-
-def _no_constant(name):
-    raise CoreError(f"{name} is not a number that a file may hold.", parameter="file", code="not-a-number")
+        return loads(text)
+    except Unreadable as refused:
+        sentence = f'The file cannot be read. {refused} A {name} file starts with {{"format": "dimgrey-{name}".'
+        raise DocumentError([sentence], f"{name}-file") from None
 
 
 def _sentences(error, versions):

@@ -34,7 +34,7 @@ from dimgrey.kit.actions import import_items  # noqa: E402
 from dimgrey.kit.queries import items_of  # noqa: E402
 from dimgrey.outings.actions import create_outing  # noqa: E402
 from dimgrey.people.actions import local_person  # noqa: E402
-from dimgrey.scenes import actions, meansactions  # noqa: E402
+from dimgrey.scenes import actions, making, meansactions  # noqa: E402
 from dimgrey.secondlook.actions import add_picture, create_batch, decide  # noqa: E402
 
 
@@ -61,7 +61,7 @@ def make(out):
         person, "Yard in September", date=datetime(2026, 9, 1).date(), place_name="Tannet Yard (made up)",
         latitude_deg=51.4, longitude_deg=-5.2, zone="Europe/Lisbon",
     )  # fmt: skip
-    scene = actions.new_scene(person, "Ramp", outing, "digital file", small_jpeg(), "ramp.jpg")
+    scene = making.new_scene(person, "Ramp", outing, "digital file", small_jpeg(), "ramp.jpg")
     scene = actions.pin_tone(scene, None, 0.2, 0.5)
     scene = actions.pin_tone(scene, None, 0.8, 0.4)
     scene = actions.type_reading(scene, None, "A", {"ev100": 9.3333})
@@ -82,7 +82,7 @@ def make(out):
         plans.append({"scene": document, "plan": result})
         if len(plans) % 12 == 0:
             marked = [{**tone, "mark": chr(65 + k)} for k, tone in enumerate(document["tones"])]
-            made = actions.import_scene(person, json.dumps({**document, "tones": marked}), outing)
+            made = making.import_scene(person, json.dumps({**document, "tones": marked}), outing)
             log_frame(person, made.pk, new_token(), exposed_at=datetime(2026, 9, 1, 11, len(plans) % 60, tzinfo=UTC))
     batch = create_batch(person, "Old ones")
     picture, _ = add_picture(batch, small_jpeg(), "old.jpg")

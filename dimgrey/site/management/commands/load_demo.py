@@ -21,7 +21,7 @@ from dimgrey.outings.models import Outing
 from dimgrey.people.actions import local_person
 from dimgrey.pictures.actions import keeping
 from dimgrey.pictures.read import read_picture
-from dimgrey.scenes import actions
+from dimgrey.scenes import actions, making
 from dimgrey.site.config import ROOT
 
 DEMO = ROOT / "demo"
@@ -76,9 +76,9 @@ def _load_scene(person, outing, entry):
     document = document_of({"format": FORMAT, "version": VERSION, **entry["scene"]})
     document = document.with_(lens=LensPart(focal_35mm=meta["camera"]["focal_length_35mm"]))
     with keeping():
-        scene = actions.create_scene(person, document, outing, "demo scene")
+        scene = making.create_scene(person, document, outing, "demo scene")
         decoded = read_picture(data, f"{name}.exr")
-        actions.attach_picture(scene, decoded, data, f"{name}.exr", snapshot=snapshot, simulated_light=True)
+        making.attach_picture(scene, decoded, data, f"{name}.exr", snapshot=snapshot, simulated_light=True)
     width, height = meta["size"]
     for tone in entry["tones"]:
         scene = actions.pin_tone(scene, None, tone["px"][0] / width, tone["px"][1] / height)
