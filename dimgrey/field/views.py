@@ -20,6 +20,7 @@ from dimgrey.field import bundle, pythonfiles
 from dimgrey.field.homecoming import come_home, is_known
 from dimgrey.outings.queries import outing_of
 from dimgrey.people.owned import of_mine, owned
+from dimgrey.pictures.source import source_of
 from dimgrey.pictures.views import FOR_GOOD
 from dimgrey.scenes import queries
 from dimgrey.scenes.act_views import ListForm
@@ -142,7 +143,7 @@ def new_scene(request):
         return JsonResponse({"problem": f"{name}: {errors[0]}"}, status=422)
     data, sent = form.cleaned_data, form.cleaned_data["picture"]
     outing = outing_of(request.user, data["outing"])
-    picture = {"data": sent.read(), "filename": sent.name} if sent else {}
+    picture = {"data": source_of(sent), "filename": sent.name} if sent else {}
     scene, sentence = bring_home(request.user, data["id"], data["document"], outing, **picture)
     shown = bundle.scene_of(
         Situation(owned(queries.scene_of, request.user, scene.pk, "scene"), request.user.tone_labels)

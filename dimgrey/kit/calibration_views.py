@@ -17,6 +17,7 @@ from dimgrey.kit import actions, queries
 from dimgrey.kit.drawings import HEIGHT, WIDTH
 from dimgrey.people.owned import of_mine
 from dimgrey.pictures.read import read_picture
+from dimgrey.pictures.source import source_of
 from dimgrey.standins.camera import SimulatedCamera
 from dimgrey.web.forms import choices
 
@@ -93,14 +94,14 @@ def _measure(form, row):
 
 def _frame(file, k):
     """(stops, L*) of one frame: its exposure from its own data, else its place in the order; its middle from the picture."""
-    decoded = read_picture(file.read(), file.name)
+    decoded = read_picture(source_of(file), file.name)
     shot = decoded.shot
     stops = -shot.ev100 if shot.ev100 is not None else float(k)
     return stops, card_lightness(decoded.linear)
 
 
 def _patches(file):
-    return chart_patches(read_picture(file.read(), file.name).linear)
+    return chart_patches(read_picture(source_of(file), file.name).linear)
 
 
 def _drawing(measured):

@@ -9,6 +9,7 @@ from dimgrey.core.errors import CoreError
 from dimgrey.means.compared import compared
 from dimgrey.people.owned import of_mine
 from dimgrey.pictures.read import read_picture
+from dimgrey.pictures.source import source_of
 from dimgrey.scenes.forms import ACCEPT
 from dimgrey.scenes.queries import scene_of
 from dimgrey.scenes.situation import Situation
@@ -72,7 +73,7 @@ def _compared(situation, form, pins):
         raise CoreError(form.sentence(), code="no-file")
     if situation.picture is None:
         raise CoreError("This scene has no picture whose pins a shot could be held against.", code="no-picture")
-    decoded = read_picture(form.cleaned_data["file"].read(), form.cleaned_data["file"].name)
+    decoded = read_picture(source_of(form.cleaned_data["file"]), form.cleaned_data["file"].name)
     grey, facts, points = testshot.shown_grey(decoded.linear, decoded.scene_linear), situation.facts, form.points()
     matrix = None
     if points is None:

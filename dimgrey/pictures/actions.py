@@ -38,14 +38,16 @@ def keeping():
 def keep_picture(owner_id, decoded, data, filename, snapshot=None, simulated_light=False):
     """Keep a picture with its original and working copy. Returns the row. Call it within `keeping`.
 
-    decoded: of read.read_picture. data: the file's bytes. snapshot: bytes of a picture shown in the colour view instead.
+    decoded: of read.read_picture. data: the file's bytes, or where it lies. snapshot: bytes of a picture shown in the colour view instead.
     Raises PictureGone when the files cannot be written.
     """
     height, width = decoded.linear.shape[:2]
     row = _row(owner_id, filename, decoded, width, height)
     row.simulated_light = simulated_light
     suffix = PurePath(row.original_name).suffix.lower()
-    shown = Image.open(io.BytesIO(snapshot)) if snapshot else decoded.shown
+    shown = Image.open(io.BytesIO(snapshot)) if snapshot else None
+    if shown is None and decoded.shown is not None:
+        shown = Image.fromarray(decoded.shown)
     _note(row.path)
     store.keep_files(row.path, data, suffix if suffix.isascii() and len(suffix) <= 8 else "", decoded.linear, shown)
     row.save()

@@ -20,13 +20,13 @@ _MAGIC = (
         "HEIC",
         lambda b: b[4:8] == b"ftyp" and b[8:12] in (b"heic", b"heix", b"heim", b"heis", b"hevc", b"mif1", b"msf1"),
     ),
+    ("AVIF", lambda b: b[4:8] == b"ftyp" and b[8:12] in (b"avif", b"avis")),
     ("OpenEXR", lambda b: b[:4] == b"\x76\x2f\x31\x01"),
     ("TIFF", lambda b: b[:4] in (b"II*\0", b"MM\0*", b"II+\0", b"MM\0+")),
 )
 _KNOWN_OTHERS = (
     ("GIF", lambda b: b[:4] == b"GIF8"),
     ("PDF", lambda b: b[:4] == b"%PDF"),
-    ("AVIF", lambda b: b[4:12] == b"ftypavif"),
     ("BMP", lambda b: b[:2] == b"BM"),
 )
 EXTENSIONS = {
@@ -34,10 +34,11 @@ EXTENSIONS = {
     "PNG": ("png",),
     "WebP": ("webp",),
     "HEIC": ("heic", "heif"),
+    "AVIF": ("avif",),
     "OpenEXR": ("exr",),
     "TIFF": ("tif", "tiff"),
 }
-ACCEPTED = "JPEG, PNG, TIFF, WebP, HEIC, OpenEXR, DNG or another raw file"
+ACCEPTED = "JPEG, PNG, TIFF, WebP, HEIC, AVIF, OpenEXR, DNG or another raw file"
 
 
 def kind_of(data):

@@ -19,6 +19,7 @@ from dimgrey.core.picture import lightmap
 from dimgrey.core.picture.display import FIRST, LAST, colour_picture, grey_picture, toned
 from dimgrey.core.picture.tonemap import Seen, reduced
 from dimgrey.core.picture.twins import areas_of
+from dimgrey.pictures.source import copied
 
 WORKING, COLOUR, GREY = "working.npy", "colour.jpg", "grey.jpg"
 KEPT_IN_MEMORY, KEPT_CHAINS, KEPT_SMALL = 5, 3, 20
@@ -36,10 +37,11 @@ class PictureGone(CoreError):
 
 
 def keep_files(folder, original, original_suffix, linear, colour=None):
-    """Write the files of one picture. linear: (h, w, 3) float16. colour: an 8-bit Image for looking, or None to make it."""
+    """Write the files of one picture. original: bytes or a path. linear: (h, w, 3) float16. colour: an 8-bit Image for looking, or
+    None to make it."""
     try:
         folder.mkdir(parents=True, exist_ok=False)
-        (folder / f"original{original_suffix}").write_bytes(original)
+        copied(original, folder / f"original{original_suffix}")
         np.save(folder / WORKING, np.ascontiguousarray(np.moveaxis(linear, -1, 0)))
         shown = colour or Image.fromarray(colour_picture(linear))
         shown.convert("RGB").save(folder / COLOUR, "JPEG", quality=88)

@@ -12,6 +12,7 @@ from dimgrey.core.errors import CoreError
 from dimgrey.outings.queries import outing_of
 from dimgrey.people.owned import of_mine, owned
 from dimgrey.pictures.addresses import rendering_of
+from dimgrey.pictures.source import source_of
 from dimgrey.pictures.store import PictureGone
 from dimgrey.pictures.views import FOR_GOOD, gone, own_folder
 from dimgrey.scenes import desk, drawings, exports, forms, making, queries
@@ -134,7 +135,7 @@ def new(request):
     form = forms.NewSceneForm(*sent(request))
     if request.method == "POST" and form.is_valid():
         data, file = form.cleaned_data, form.cleaned_data["picture"]
-        picture = {"data": file.read(), "filename": file.name} if file else {}
+        picture = {"data": source_of(file), "filename": file.name} if file else {}
         try:
             return redirect("desk", making.new_scene(request.user, data["title"], outing, data["kind"], **picture).pk)
         except CoreError as refused:
@@ -176,7 +177,7 @@ def replace_picture(request, scene):
     if form.is_valid():
         file = form.cleaned_data["picture"]
         try:
-            making.replace_picture(scene, file.read(), file.name)
+            making.replace_picture(scene, source_of(file), file.name)
             return redirect("desk", scene.pk)
         except CoreError as refused:
             problem = str(refused)

@@ -16,6 +16,7 @@ from dimgrey.core.picture.tonemap import ToneMap, reduced
 from dimgrey.core.picture.twins import areas_of, twins
 from dimgrey.pictures.actions import keep_views, keeping
 from dimgrey.pictures.read import read_picture
+from dimgrey.pictures.source import lying
 from dimgrey.pictures.store import COLOUR, GREY, PictureGone
 from dimgrey.secondlook.models import Batch, OldPicture
 
@@ -35,7 +36,8 @@ def add_picture(batch, data, filename):
     A file that cannot be read is kept by its name with the reason, so that the rest goes on.
     Raises CoreError when the batch is full.
     """
-    digest = hashlib.sha256(data).hexdigest()
+    with lying(data) as path, path.open("rb") as file:
+        digest = hashlib.file_digest(file, "sha256").hexdigest()
     known = OldPicture.objects.filter(batch=batch, digest=digest).first()
     if known:
         return known, False

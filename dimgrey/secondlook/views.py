@@ -6,6 +6,7 @@ from django.views.decorators.http import require_GET, require_POST
 
 from dimgrey.core.errors import CoreError
 from dimgrey.people import owned
+from dimgrey.pictures.source import source_of
 from dimgrey.secondlook import actions, queries
 from dimgrey.secondlook.forms import BatchForm, DecisionForm, FileForm
 from dimgrey.secondlook.in_common import in_common
@@ -54,7 +55,7 @@ def add(request, batch):
         return JsonResponse({"state": "refused", "problem": "No file came along."}, status=422)
     file = form.cleaned_data["file"]
     try:
-        picture, is_new = actions.add_picture(batch, file.read(), file.name)
+        picture, is_new = actions.add_picture(batch, source_of(file), file.name)
     except CoreError as wrong:
         return JsonResponse({"state": "refused", "problem": str(wrong)}, status=422)
     state = "broken" if picture.problem else "new" if is_new else "known"

@@ -14,7 +14,7 @@ from tests.reference.planned import chains, files, planned
 ROOT = pathlib.Path(__file__).resolve().parents[2]
 WITH_NUMPY = {  # pictures, spectra, skies, and what reads calibration frames: these stay at the desk
     *(f"camera.{name}" for name in ("calibration", "testshot")),
-    *(f"colour.{name}" for name in ("chromaticity", "curves", "encoding", "greys", "known", "profile", "spectra", "spectral")),
+    *(f"colour.{name}" for name in ("chromaticity", "coded", "curves", "encoding", "greys", "known", "profile", "spectra", "spectral")),
     *(f"picture.{name}" for name in ("contours", "cube", "display", "finish", "lightmap", "measures", "overhead", "painting",
                                      "parttwins", "skyarea", "spot", "tonemap", "twins")),
     *(f"sky.{name}" for name in ("cardlight", "dome", "framesky", "horizon", "light", "moon", "skygreys", "skytone", "sun", "terrain")),

@@ -14,9 +14,9 @@ from dimgrey.core.colour.encoding import linear_of_srgb
 from dimgrey.core.measure.metering import LightScale
 from dimgrey.core.measure.shotdata import exposure_of
 from dimgrey.core.picture.spot import read_spot
-from dimgrey.pictures.decoded import LONG_SIDE
 from dimgrey.pictures.kinds import PictureError
 from dimgrey.pictures.read import read_picture
+from dimgrey.pictures.shrinking import LONG_SIDE
 from dimgrey.standins.meter import PictureMeter
 from tests import picturefiles as pictures
 from tests.core.picture.test_display import wide_gamut_profile
@@ -160,7 +160,7 @@ class Refusals(SimpleTestCase):
             (
                 pictures.claimed_size_png(20000, 15000),
                 "picture-too-large",
-                "The picture has 300 megapixels; at most 150 are read. Save a smaller copy.",
+                "The picture has 300 megapixels; at most 220 are read. Save a smaller copy.",
             ),
             (pictures.png("1"), "picture-bilevel", "no tones to meter"),
             (pictures.saved(Image.new("1", (30, 30)), "TIFF"), "picture-bilevel", "no tones to meter"),

@@ -17,6 +17,8 @@ CLIPPED_L = 99.0
 TEXTURE_SLOPE = 2.0
 """L* per stop under which texture is no longer dependable."""
 LEAST_FRAMES = 6
+LEAST_RANGE_STOPS, LEAST_RISE_L = 1.0, 2.0
+"""What a series must span in exposure, and in the lightness that comes of it."""
 MOST_GAP_STOPS = 1.5
 MOST_FALL_L = 1.5
 BLACK_L = 1.0
@@ -53,6 +55,9 @@ def curve_from_series(series):
     stops = np.array([frame.stops for frame in frames], float)
     light = np.array([frame.lightness for frame in frames], float)
     _require_whole(stops, light)
+    # Two frames at one exposure say one thing: their mean.
+    stops, which = np.unique(stops.round(3), return_inverse=True)
+    light = np.bincount(which, light) / np.bincount(which)
     # Noise may let one frame fall a little; a curve that falls cannot be read backwards.
     smooth = np.maximum.accumulate(light)
     middle = float(np.interp(50.0, smooth, stops))
@@ -77,12 +82,24 @@ def _require_whole(stops, light):
 
     if len(stops) < LEAST_FRAMES:
         refuse(f"A card series needs at least {LEAST_FRAMES} frames (got {len(stops)}).", "series-short")
+    if np.ptp(stops) < LEAST_RANGE_STOPS:
+        refuse(
+            f"The frames are all at one exposure ({stops[0]:+.2g} stops): change the time from frame to frame.",
+            "series-one",
+        )
+    if len(np.unique(stops.round(3))) < LEAST_FRAMES:
+        refuse(f"A card series needs at least {LEAST_FRAMES} exposures that differ.", "series-short")
     gaps, rises = np.diff(stops), np.diff(light)
     if gaps.max() > MOST_GAP_STOPS:
         k = int(gaps.argmax())
         refuse(f"A frame is missing between {stops[k]:+g} and {stops[k + 1]:+g} stops.", "series-gap")
     if np.all(light >= CLIPPED_L) or np.all(light <= BLACK_L):
         refuse("The whole series is blank: expose the middle frame as metered.", "series-clipped")
+    if np.ptp(light) < LEAST_RISE_L:
+        refuse(
+            "The frames are all alike: the same picture came several times, or the camera set the exposure.",
+            "series-alike",
+        )
     if rises.min() < -MOST_FALL_L:
         k = int(rises.argmin())
         refuse(

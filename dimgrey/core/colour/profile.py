@@ -9,7 +9,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from dimgrey.core.colour.encoding import linear_of_srgb
+from dimgrey.core.colour.encoding import linear_of_srgb, luminance_of_lightness
 from dimgrey.core.errors import Unreadable
 
 XYZ_D50_OF_SRGB = np.array(
@@ -42,7 +42,10 @@ def matrix_profile(data):
     try:
         space, tags = _tags(data)
         if space == b"GRAY" and b"kTRC" in tags:
-            return MatrixProfile((_curve(tags[b"kTRC"]),), None)
+            curve = _curve(tags[b"kTRC"])
+            # In a profile that connects by Lab the curve of a grey gives lightness, not light (ICC.1, clause 8.4.2).
+            grey = (lambda x: luminance_of_lightness(100 * curve(x))) if data[20:24] == b"Lab " else curve
+            return MatrixProfile((grey,), None)
         if (
             space != b"RGB "
             or b"A2B0" in tags
@@ -52,7 +55,7 @@ def matrix_profile(data):
         columns = [np.array(struct.unpack(">3i", tags[name][8:20])) / 65536 for name in (b"rXYZ", b"gXYZ", b"bXYZ")]
         matrix = np.linalg.inv(XYZ_D50_OF_SRGB) @ np.stack(columns, axis=1)
         curves = tuple(_curve(tags[name]) for name in (b"rTRC", b"gTRC", b"bTRC"))
-    except (struct.error, IndexError, ValueError, KeyError) as wrong:
+    except (struct.error, IndexError, ValueError, KeyError, ZeroDivisionError, OverflowError) as wrong:
         raise Unreadable(
             f"The embedded colour profile cannot be read ({wrong}).", parameter="profile", code="profile-broken"
         ) from None
@@ -99,6 +102,8 @@ def _curve(tag):
         )
         if form == 0:
             a, b, c, d = 1.0, 0.0, 0.0, 0.0
+        elif a == 0:
+            raise ValueError("a curve without slope")
         elif form in (1, 2):
             e = f = c if form == 2 else 0.0
             c, d = 0.0, -b / a

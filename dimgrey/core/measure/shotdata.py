@@ -12,6 +12,7 @@ from datetime import datetime
 from dimgrey.core.measure.exposure import ev100
 
 EXPOSURE_TIME, F_NUMBER, ISO, TAKEN, FOCAL, FOCAL_35MM = 0x829A, 0x829D, 0x8827, 0x9003, 0x920A, 0xA405
+FLASH = 0x9209
 
 PLAUSIBLE = {
     EXPOSURE_TIME: ("exposure time", 1e-6, 36000),
@@ -50,6 +51,8 @@ def exposure_of(tags):
     if numbers[ISO] == 65535:
         warnings.append("The file's ISO speed is the marker for “too large”; it is left out.")
         numbers[ISO] = None
+    if _fired(tags.get(FLASH)):
+        warnings.append("A flash fired: the picture shows its light, and tells little of the light that was there.")
     return ShotData(
         numbers[EXPOSURE_TIME],
         numbers[F_NUMBER],
@@ -80,6 +83,12 @@ def _number(tags, tag, warnings):
     return None
 
 
+def _fired(value):
+    """Whether the tag says that a flash fired: its lowest bit."""
+    value = value[0] if isinstance(value, list | tuple) and value else value
+    return isinstance(value, int) and bool(value & 1)
+
+
 def _taken(value):
     if isinstance(value, bytes):
         value = value.decode("ascii", "replace")
@@ -97,6 +106,7 @@ NAMES = {
     "EXIF DateTimeOriginal": TAKEN,
     "EXIF FocalLength": FOCAL,
     "EXIF FocalLengthIn35mmFilm": FOCAL_35MM,
+    "EXIF Flash": FLASH,
 }
 """Tags by the names that the plain reader of files gives them."""
 

@@ -1,0 +1,32 @@
+"""A picture file on its way in: bytes in memory, or a file that lies somewhere already."""
+
+import shutil
+import tempfile
+from contextlib import contextmanager
+from pathlib import Path
+
+
+@contextmanager
+def lying(source):
+    """The path where a file lies while it is read. source: bytes, which lie in a temporary file meanwhile, or a path."""
+    if isinstance(source, Path):
+        yield source
+        return
+    with tempfile.NamedTemporaryFile(prefix="dimgrey-") as file:
+        file.write(source)
+        file.flush()
+        yield Path(file.name)
+
+
+def source_of(uploaded):
+    """The source of an uploaded file: where it lies, if it was too large for memory; else its bytes."""
+    lies = getattr(uploaded, "temporary_file_path", None)
+    return Path(lies()) if lies else uploaded.read()
+
+
+def copied(source, path):
+    """Write a source to a path. Raises OSError."""
+    if isinstance(source, Path):
+        shutil.copyfile(source, path)
+    else:
+        path.write_bytes(source)
