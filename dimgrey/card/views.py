@@ -4,7 +4,7 @@ from django import forms
 from django.http import Http404, HttpResponse
 from django.shortcuts import render
 from django.utils.text import slugify
-from django.views.decorators.http import require_GET
+from django.views.decorators.http import require_safe
 
 from dimgrey.card.pdf import SIZES, card_pdf
 from dimgrey.card.shown import card_of
@@ -25,7 +25,7 @@ def _size(request):
     return form.cleaned_data["size"] or "a6"
 
 
-@require_GET
+@require_safe
 @of_mine(scene_of, "scene")
 def page(request, scene):
     """The card as a page."""
@@ -33,7 +33,7 @@ def page(request, scene):
     return render(request, "card/card.html", {"card": card, "scene": scene, "size": _size(request), "sizes": SIZES})
 
 
-@require_GET
+@require_safe
 @of_mine(scene_of, "scene")
 def pdf(request, scene):
     """The card as a one-page PDF."""

@@ -4,7 +4,7 @@ from django.http import HttpResponse
 from django.shortcuts import redirect, render
 from django.utils import timezone
 from django.utils.text import slugify
-from django.views.decorators.http import require_GET, require_POST
+from django.views.decorators.http import require_POST, require_safe
 
 from dimgrey.day import coming, forms
 from dimgrey.day.home import home_of
@@ -20,7 +20,7 @@ from dimgrey.web.answers import refused
 of_mine = owned.of_mine(outing_of, "outing")
 
 
-@require_GET
+@require_safe
 def home(request):
     """What a person sees first: the next outing and its light, the last scene, every outing with its scenes."""
     return render(request, "day/home.html", {"home": home_of(request.user, timezone.now()), "page": "home"})
@@ -50,7 +50,7 @@ def _shown(request, outing, facts_form=None, problem="", part="", status=200, co
     return render(request, "day/outing.html", context, status=status)
 
 
-@require_GET
+@require_safe
 @of_mine
 def outing(request, outing):
     """The outing with its sky sheet, light of the day, scenes, cautions, leaving list and other visits."""
@@ -58,7 +58,7 @@ def outing(request, outing):
     return _shown(request, outing, asked=form.cleaned_data if form.is_valid() else None)
 
 
-@require_GET
+@require_safe
 @of_mine
 def moment(request, outing):
     """The sky sheet and the light of each scene at a chosen time: what the slider asks for."""
@@ -156,7 +156,7 @@ def bring_back(request, outing):
     return redirect("outing", outing.pk)
 
 
-@require_GET
+@require_safe
 @of_mine
 def windows_file(request, outing):
     """The wanted light of the coming days as an iCalendar file."""

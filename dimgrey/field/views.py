@@ -10,7 +10,7 @@ from django.shortcuts import render
 from django.templatetags.static import static
 from django.urls import reverse
 from django.utils import timezone
-from django.views.decorators.http import require_GET, require_POST
+from django.views.decorators.http import require_POST, require_safe
 
 from dimgrey.core.document import scenefile
 from dimgrey.core.document.jsontext import loads
@@ -32,7 +32,7 @@ MOST_KNOWN = 5000
 KEEPER = Path(__file__).with_name("keeper.js").read_text(encoding="utf-8")
 
 
-@require_GET
+@require_safe
 def page(request):
     """The field page: one shell for every outing, filled from what the phone has taken along."""
     addresses = {
@@ -44,7 +44,7 @@ def page(request):
     return render(request, "field/field.html", {"addresses": addresses})
 
 
-@require_GET
+@require_safe
 def hello(request):
     """Who is there, what time it is, and how far every outing's scenes are: what a phone compares with what it has."""
     outings = [
@@ -61,7 +61,7 @@ def hello(request):
     return answer
 
 
-@require_GET
+@require_safe
 @of_mine(outing_of, "outing")
 def outing(request, outing):
     """An outing to be taken along."""
@@ -165,13 +165,13 @@ def known(request, pk):
 # --- files -------------------------------------------------------------------------------------------------------------------
 
 
-@require_GET
+@require_safe
 def python_folder(request, version):
     """The folder itself holds nothing; its address is what the runtime's files lie beside."""
     raise Http404("There is only what lies in it.")
 
 
-@require_GET
+@require_safe
 def python_file(request, version, name):
     """A file of the runtime."""
     if version != pythonfiles.VERSION or name not in pythonfiles.NAMES:
@@ -180,7 +180,7 @@ def python_file(request, version, name):
     return _for_good(data, kind, encoding)
 
 
-@require_GET
+@require_safe
 def core(request, version):
     """The core's sources as a ZIP."""
     data, present = pythonfiles.core_zip()
@@ -197,7 +197,7 @@ def _for_good(data, kind, encoding=""):
     return response
 
 
-@require_GET
+@require_safe
 def keeper(request):
     """The service worker, served beside the page so that it may keep it, with what it keeps from the start."""
     files = [

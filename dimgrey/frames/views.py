@@ -4,7 +4,7 @@ import io
 
 from django.http import StreamingHttpResponse
 from django.shortcuts import redirect, render
-from django.views.decorators.http import require_GET, require_POST
+from django.views.decorators.http import require_POST, require_safe
 
 from dimgrey.core.errors import CoreError
 from dimgrey.core.measure.stops import format_stops
@@ -39,7 +39,7 @@ def log(request, scene):
     )
 
 
-@require_GET
+@require_safe
 def index(request):
     """Every frame, newest first."""
     return _index(request)
@@ -95,7 +95,7 @@ def _tones(frame):
     ]
 
 
-@require_GET
+@require_safe
 def as_csv(request):
     lines = csvlog.csv_lines(frames_of(request.user).order_by("number").iterator(chunk_size=200))
     response = StreamingHttpResponse(lines, content_type="text/csv; charset=utf-8")

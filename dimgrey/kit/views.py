@@ -2,7 +2,7 @@
 
 from django.http import Http404
 from django.shortcuts import redirect, render
-from django.views.decorators.http import require_GET, require_POST
+from django.views.decorators.http import require_POST, require_safe
 
 from dimgrey.core.document.kit import FIELDS, KINDS, KitError, item_of
 from dimgrey.core.document.kitfile import MAX_BYTES, text_of
@@ -27,7 +27,7 @@ TITLES = {
 of_mine = owned.of_mine(queries.item_of, "item")
 
 
-@require_GET
+@require_safe
 def index(request):
     return _index(request)
 
@@ -90,7 +90,7 @@ def retire(request, row):
     return redirect("kit")
 
 
-@require_GET
+@require_safe
 def export(request):
     items = [(row.kind, row.name, row.values, row.retired) for row in queries.items_of(request.user)]
     return attached(text_of(items), "application/json", "kit", ".json")

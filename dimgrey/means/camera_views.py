@@ -10,7 +10,7 @@ import numpy as np
 from django import forms
 from django.shortcuts import render
 from django.utils import timezone
-from django.views.decorators.http import require_GET, require_POST
+from django.views.decorators.http import require_POST, require_safe
 from PIL import Image
 
 from dimgrey.core.camera.setups import Setup
@@ -138,14 +138,14 @@ def setup_in(situation):
     return setup_of(part) if part else Setup("none")
 
 
-@require_GET
+@require_safe
 @of_mine(scene_of, "scene")
 def camera(request, scene):
     """Live view of the simulated camera before the scene."""
     return _page(request, Situation(scene, request.user.tone_labels), CameraForm(request.GET))
 
 
-@require_GET
+@require_safe
 @of_mine(scene_of, "scene")
 def live(request, scene):
     """What the camera shows at a setting that is being changed; the field under the hand may be half typed, which is refused."""
@@ -278,7 +278,7 @@ def shoot_bracket(request, scene):
     return attached(buffer.getvalue(), "application/zip", scene.title, "-bracket.zip", "scene")
 
 
-@require_GET
+@require_safe
 @of_mine(scene_of, "scene")
 def raw_like(request, scene):
     """The light as the simulated camera's raw file holds it at the planned setting: scene-linear, 32-bit TIFF."""

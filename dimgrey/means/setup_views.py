@@ -5,7 +5,7 @@ import json
 from django.http import Http404, HttpResponse, JsonResponse
 from django.shortcuts import redirect, render
 from django.urls import reverse
-from django.views.decorators.http import require_GET, require_POST
+from django.views.decorators.http import require_POST, require_safe
 
 from dimgrey.core.camera import setups as core
 from dimgrey.core.colour.chain import mixed_chain
@@ -32,7 +32,7 @@ def _scenes(request):
     return [scene for scene in scenes_of(request.user).exclude(picture=None) if scene.is_sound]
 
 
-@require_GET
+@require_safe
 def index(request):
     return _index(request)
 
@@ -108,7 +108,7 @@ def _tried(request):
     return Situation(scene, request.user.tone_labels), form.made("trial"), _curve(form.camera_chosen())
 
 
-@require_GET
+@require_safe
 def preview(request):
     """Picture, curve, detail and measures of a setup that is being edited: what is asked for when a slider rests."""
     try:
@@ -119,7 +119,7 @@ def preview(request):
     return render(request, "means/_preview.html", {"preview": shown})
 
 
-@require_GET
+@require_safe
 def look(request):
     """What the painter needs while a slider moves. JSON."""
     try:
@@ -136,7 +136,7 @@ def carry(request, row):
     return redirect("setup", row.pk if other is None else setups.carry_setup(request.user, row, other).pk)
 
 
-@require_GET
+@require_safe
 @of_mine_setup
 def menu_card(request, row):
     """The setup in the order of its camera's menus, to print."""
@@ -158,7 +158,7 @@ def _effects(made):
     return [(core.name_of(effect).capitalize(), said(SLIDER_STEPS * value)) for effect, value in made.effects.items()]
 
 
-@require_GET
+@require_safe
 @of_mine_setup
 def export(request, row, kind):
     made = row.setup

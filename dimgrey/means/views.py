@@ -3,7 +3,7 @@
 from django import forms
 from django.http import Http404
 from django.shortcuts import render
-from django.views.decorators.http import require_GET
+from django.views.decorators.http import require_safe
 
 from dimgrey.core.measure.stops import counted_stops
 from dimgrey.kit.queries import setup_of, setups_of
@@ -17,7 +17,7 @@ MOST_COMPARED = 4
 MOST_STOPS = 2
 
 
-@require_GET
+@require_safe
 @of_mine(scene_of, "scene")
 def bench(request, scene):
     """Every filter on this scene at once, with advice."""
@@ -51,7 +51,7 @@ class CompareForm(forms.Form):
         return round((self.cleaned_data.get("stops") or 0.0) * 3) / 3
 
 
-@require_GET
+@require_safe
 @of_mine(scene_of, "scene")
 def compare(request, scene):
     """Two to four setups on one scene, each with its measures; keep one with the reason."""
@@ -79,7 +79,7 @@ def compare_page(request, scene, problem="", status=200):
     return render(request, "means/compare.html", context, status=status)
 
 
-@require_GET
+@require_safe
 def on_outing(request, pk, setup_pk):
     """One setup on every scene of an outing."""
     row = owned(setup_of, request.user, setup_pk, "setup")

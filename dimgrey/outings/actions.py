@@ -1,5 +1,7 @@
 """What a person does to outings: the only place that writes them."""
 
+from django.utils import timezone
+
 from dimgrey.core.errors import CoreError
 from dimgrey.core.sky.conditions import require_conditions
 from dimgrey.outings.models import Outing
@@ -62,7 +64,8 @@ def dismiss_caution(outing, code, dismissed=True):
 
 def set_removed(person, pk, removed):
     """Take an outing off the lists, or bring it back. Returns how many changed (0 or 1)."""
-    return Outing.objects.owned_by(person).filter(pk=pk).update(removed=removed)
+    at = timezone.now() if removed else None
+    return Outing.objects.owned_by(person).filter(pk=pk).update(removed=removed, removed_at=at)
 
 
 def create_visit(outing):

@@ -34,6 +34,7 @@ class Outing(Owned):
     dismissed = models.JSONField(default=list)
     series = models.UUIDField(default=uuid.uuid4, db_index=True)
     removed = models.BooleanField(default=False)
+    removed_at = models.DateTimeField(null=True)
     created_at = models.DateTimeField(auto_now_add=True)
 
     class Meta:

@@ -8,7 +8,7 @@ from django.http import HttpResponse, HttpResponseBadRequest
 from django.shortcuts import redirect, render
 from django.urls import reverse
 from django.utils.http import url_has_allowed_host_and_scheme
-from django.views.decorators.http import require_GET, require_POST
+from django.views.decorators.http import require_POST, require_safe
 
 from dimgrey.people import devices
 from dimgrey.people.actions import set_look
@@ -43,7 +43,7 @@ def reach_of(request):
     return f"http://{settings.DIMGREY_LAN[0]}:{here.port or 80}" if settings.DIMGREY_LAN else ""
 
 
-@require_GET
+@require_safe
 def code_picture(request, code):
     """The address that pairs with a code, as a square to be scanned."""
     drawn = BytesIO()

@@ -5,6 +5,8 @@ import tempfile
 from contextlib import contextmanager
 from pathlib import Path
 
+from dimgrey.pictures.ondisk import write_whole
+
 
 @contextmanager
 def lying(source):
@@ -25,8 +27,13 @@ def source_of(uploaded):
 
 
 def copied(source, path):
-    """Write a source to a path. Raises OSError."""
-    if isinstance(source, Path):
-        shutil.copyfile(source, path)
-    else:
-        path.write_bytes(source)
+    """Write a source to a path, on the disk when this returns. Raises OSError."""
+
+    def write(file):
+        if isinstance(source, Path):
+            with source.open("rb") as there:
+                shutil.copyfileobj(there, file, 1 << 20)
+        else:
+            file.write(source)
+
+    write_whole(path, write)

@@ -19,6 +19,8 @@ from dimgrey.core.picture import lightmap
 from dimgrey.core.picture.display import FIRST, LAST, colour_picture, grey_picture, toned
 from dimgrey.core.picture.tonemap import Seen, reduced
 from dimgrey.core.picture.twins import areas_of
+from dimgrey.pictures.ondisk import settle, write_whole
+from dimgrey.pictures.read import read_picture
 from dimgrey.pictures.source import copied
 
 WORKING, COLOUR, GREY = "working.npy", "colour.jpg", "grey.jpg"
@@ -42,9 +44,10 @@ def keep_files(folder, original, original_suffix, linear, colour=None):
     try:
         folder.mkdir(parents=True, exist_ok=False)
         copied(original, folder / f"original{original_suffix}")
-        np.save(folder / WORKING, np.ascontiguousarray(np.moveaxis(linear, -1, 0)))
-        shown = colour or Image.fromarray(colour_picture(linear))
-        shown.convert("RGB").save(folder / COLOUR, "JPEG", quality=88)
+        write_whole(folder / WORKING, lambda file: np.save(file, np.ascontiguousarray(np.moveaxis(linear, -1, 0))))
+        shown = (colour or Image.fromarray(colour_picture(linear))).convert("RGB")
+        write_whole(folder / COLOUR, lambda file: shown.save(file, "JPEG", quality=88))
+        settle(folder)
     except OSError as failed:
         raise _not_kept(folder, failed) from failed
 
@@ -54,7 +57,8 @@ def keep_images(folder, images):
     try:
         folder.mkdir(parents=True, exist_ok=False)
         for name, image in images.items():
-            image.save(folder / name, "JPEG", quality=85)
+            write_whole(folder / name, lambda file, image=image: image.save(file, "JPEG", quality=85))
+        settle(folder)
     except OSError as failed:
         raise _not_kept(folder, failed) from failed
 
@@ -80,10 +84,33 @@ def drop_files(folder):
 
 
 def linear_of(folder: Path):
-    """Linear sRGB of a picture's working copy, shape (3, h, w), float16, read-only and on disk. Raises PictureGone."""
+    """Linear sRGB of a picture's working copy, shape (3, h, w), float16, read-only and on disk. Raises PictureGone.
+
+    One that is missing or damaged, or that an early version kept in another form, is made again from the original.
+    """
     try:
-        return np.load(folder / WORKING, mmap_mode="r", allow_pickle=False)
-    except (OSError, ValueError, EOFError) as failed:
+        return _working(folder)
+    except (OSError, ValueError, EOFError):
+        _remade(folder)
+    return _working(folder)
+
+
+def _working(folder):
+    found = np.load(folder / WORKING, mmap_mode="r", allow_pickle=False)
+    if found.ndim != 3 or found.shape[0] != 3 or found.dtype.kind != "f":
+        raise ValueError("not a working copy")
+    return found
+
+
+def _remade(folder):
+    """Make the working copy from the original. Raises PictureGone where there is none that can be read."""
+    original = next(iter(sorted(folder.glob("original*"))), None)
+    try:
+        if original is None:
+            raise FileNotFoundError(folder)
+        planes = np.moveaxis(read_picture(original).linear, -1, 0)
+        write_whole(folder / WORKING, lambda file: np.save(file, np.ascontiguousarray(planes)))
+    except (OSError, CoreError) as failed:
         raise PictureGone(
             "The picture's file is missing or damaged. The readings and the plan are whole; upload the picture again.",
             parameter="picture",
@@ -187,7 +214,7 @@ def kept_small(folder: Path, key, make):
 def _keep_beside(kept, data):
     """Write a file that can be made again, whole or not at all; without room on the disk it is not."""
     try:
-        fresh = kept.with_suffix(".new")
+        fresh = kept.with_suffix(f".{threading.get_ident()}.new")
         fresh.write_bytes(data)
         fresh.replace(kept)
     except OSError:

@@ -4,7 +4,7 @@ import re
 
 import numpy as np
 from django.http import Http404, HttpResponse, JsonResponse
-from django.views.decorators.http import require_GET
+from django.views.decorators.http import require_safe
 from simplejpeg import encode_jpeg
 
 from dimgrey.core.picture.display import display_table, squinted
@@ -41,7 +41,7 @@ def jpeg_response(data):
     return response
 
 
-@require_GET
+@require_safe
 def grey(request, folder, key):
     """The grey view as JPEG, a pure function of its address."""
     path = own_folder(request, folder)
@@ -75,7 +75,7 @@ def grey_pixels(path, key):
     return squinted(pixels) if shown.look == "squint" else pixels
 
 
-@require_GET
+@require_safe
 def paint(request, key):
     """The tables of a grey view for the browser's painter, a pure function of its address."""
     shown = rendering_of(key)
@@ -84,7 +84,7 @@ def paint(request, key):
     return answer
 
 
-@require_GET
+@require_safe
 def light_map(request, folder, side):
     """The picture's light for the painter, packed."""
     path = own_folder(request, folder)
@@ -96,7 +96,7 @@ def light_map(request, folder, side):
         return gone(failed)
 
 
-@require_GET
+@require_safe
 def sky_map(request, folder, side, area):
     """Where the picture's sky is, for the painter, packed as the light map is."""
     path, overhead = own_folder(request, folder), area_of(area)
@@ -127,7 +127,7 @@ def _packed(request, data):
     return response
 
 
-@require_GET
+@require_safe
 def kept(request, folder, name):
     """A view that was kept as a file: colour, or the grey of a second look."""
     path = own_folder(request, folder)

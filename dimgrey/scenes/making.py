@@ -79,7 +79,9 @@ def _pins_read(document, picture):
 
 def set_removed(person, pk, removed):
     """Take a scene off the lists, or bring it back; nothing of it is deleted. Returns how many scenes changed (0 or 1)."""
-    return Scene.objects.owned_by(person).filter(pk=pk).update(removed=removed, updated_at=timezone.now())
+    now = timezone.now()
+    at = now if removed else None
+    return Scene.objects.owned_by(person).filter(pk=pk).update(removed=removed, removed_at=at, updated_at=now)
 
 
 @transaction.atomic

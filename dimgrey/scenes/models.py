@@ -24,6 +24,7 @@ class Scene(Owned):
     stamp = models.PositiveIntegerField(default=1)
     head = models.ForeignKey("Revision", on_delete=models.SET_NULL, null=True, related_name="+")
     removed = models.BooleanField(default=False)
+    removed_at = models.DateTimeField(null=True)
     came_as = models.UUIDField(null=True)
     created_at = models.DateTimeField(auto_now_add=True)
     updated_at = models.DateTimeField(auto_now=True)

@@ -4,7 +4,7 @@ import json
 
 from django.http import Http404, JsonResponse
 from django.shortcuts import redirect, render
-from django.views.decorators.http import require_GET, require_POST
+from django.views.decorators.http import require_POST, require_safe
 
 from dimgrey.core.document.scenefile import MAX_BYTES, text_of
 from dimgrey.core.document.schema import DocumentError
@@ -30,7 +30,7 @@ MOST_UPLOADED = 4 * MAX_BYTES
 of_mine_scene = of_mine(queries.scene_of, "scene")
 
 
-@require_GET
+@require_safe
 @of_mine_scene
 def show(request, scene):
     """The scene desk."""
@@ -41,7 +41,7 @@ def show(request, scene):
     return render(request, "scenes/desk.html", {"desk": desk.desk_of(scene, request.user.tone_labels), **steps})
 
 
-@require_GET
+@require_safe
 @of_mine_scene
 def edit(request, scene, part):
     """The form of one part of the sheet, or of one tone ("tone-A"), asked for when it is opened."""
@@ -57,7 +57,7 @@ def edit(request, scene, part):
     return render(request, template, context)
 
 
-@require_GET
+@require_safe
 @of_mine(queries.scene_to_change, "scene")
 def sight(request, scene):
     """What the ring sees: EV, shutter and aperture, zone, spread. JSON, asked for as the pointer moves."""
@@ -72,7 +72,7 @@ def sight(request, scene):
         return JsonResponse({"error": str(wrong)}, status=400)
 
 
-@require_GET
+@require_safe
 def contour_map(request, folder, key):
     """The tone map of a grey view as SVG, over the picture or, with ?alone=1, by itself for paper."""
     path, form = own_folder(request, folder), forms.ContourForm(request.GET)
@@ -85,7 +85,7 @@ def contour_map(request, folder, key):
     return _drawing(request, drawing, FOR_GOOD)
 
 
-@require_GET
+@require_safe
 @of_mine_scene
 def over(request, scene, kind):
     """What lies over the present grey view: its twins, where the eye goes, or what is taken for sky."""
@@ -103,7 +103,7 @@ def _drawing(request, drawing, keep):
     return response
 
 
-@require_GET
+@require_safe
 @of_mine_scene
 def export(request, scene, name):
     """The grey picture, its map, chain and measures as files for other programs."""
@@ -116,7 +116,7 @@ def export(request, scene, name):
     return attached(data, content_type, scene.title, f"-{name}", "scene")
 
 
-@require_GET
+@require_safe
 @of_mine_scene
 def scene_file(request, scene):
     """The scene as an open scene file, with the place and day of its outing."""

@@ -2,7 +2,7 @@
 
 from django.http import Http404, JsonResponse
 from django.shortcuts import redirect, render
-from django.views.decorators.http import require_GET, require_POST
+from django.views.decorators.http import require_POST, require_safe
 
 from dimgrey.core.errors import CoreError
 from dimgrey.people import owned
@@ -15,7 +15,7 @@ from dimgrey.web.answers import refused
 of_mine = owned.of_mine(queries.batch_of, "batch")
 
 
-@require_GET
+@require_safe
 def index(request):
     return render(request, "secondlook/index.html", {"batches": queries.batches_of(request.user), "page": "secondlook"})
 
@@ -28,7 +28,7 @@ def new(request):
     return redirect("batch", actions.create_batch(request.user, form.cleaned_data["title"]).pk)
 
 
-@require_GET
+@require_safe
 @of_mine
 def show(request, batch):
     """The proof board of a batch with what its prints have in common."""

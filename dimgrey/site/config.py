@@ -15,6 +15,10 @@ HELP = {
     "DIMGREY_SECRET_KEY": ("", "Key for cookies; needed when hosted, made by itself when local."),
     "DIMGREY_HOSTS": ("", "Host names that may be asked for when hosted, with commas."),
     "DIMGREY_LAN": ("", "Addresses of this computer on the local network that phones may use when local, with commas."),
+    "DIMGREY_LOG": (
+        "",
+        "File that the log is written to when hosted, one JSON object a line; without it, standard error.",
+    ),
     "DIMGREY_PORT": ("8023", "Port on 127.0.0.1 that script/demo listens on."),
 }
 
@@ -26,6 +30,7 @@ class Config:
     secret_key: str
     hosts: list
     lan: list
+    log: str = ""
 
 
 def read_config(environ=os.environ):
@@ -47,7 +52,14 @@ def read_config(environ=os.environ):
     hosts = _listed(get("DIMGREY_HOSTS"))
     if not hosts or "*" in hosts:
         raise ImproperlyConfigured("DIMGREY_HOSTS must name the host names of the site when hosted, without *.")
-    return Config(False, data, key, hosts, [])
+    return Config(False, data, key, hosts, [], get("DIMGREY_LOG"))
+
+
+def make_private(folder):
+    """Make the data folder, if it is not there, and close it to everybody else on the machine."""
+    folder.mkdir(parents=True, exist_ok=True)
+    if folder.stat().st_uid == os.getuid():
+        folder.chmod(0o700)
 
 
 def _listed(text):
@@ -58,7 +70,7 @@ def _own_key(data):
     """A key kept beside the local database, made on first use and readable by its owner only."""
     path = data / "secret-key"
     if not path.exists():
-        data.mkdir(parents=True, exist_ok=True)
+        make_private(data)
         path.touch(mode=0o600)
         path.write_text(secrets.token_urlsafe(48))
     return path.read_text()

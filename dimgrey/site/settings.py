@@ -2,7 +2,7 @@
 
 from csp.constants import NONE, SELF
 
-from dimgrey.site.config import ROOT, read_config
+from dimgrey.site.config import ROOT, make_private, read_config
 
 CONFIG = read_config()
 BASE_DIR = ROOT
@@ -12,7 +12,7 @@ ALLOWED_HOSTS = CONFIG.hosts
 DIMGREY_LOCAL = CONFIG.local
 DIMGREY_LAN = CONFIG.lan
 DIMGREY_DATA = CONFIG.data
-DIMGREY_DATA.mkdir(parents=True, exist_ok=True)
+make_private(DIMGREY_DATA)
 
 INSTALLED_APPS = [
     "django.contrib.auth",
@@ -32,12 +32,17 @@ INSTALLED_APPS = [
     "dimgrey.day",
     "dimgrey.secondlook",
     "dimgrey.field",
+    "dimgrey.upkeep",
     "dimgrey.site",
 ]
 
 MIDDLEWARE = [
+    "dimgrey.web.fresh.HeadWithoutBody",
+    "dimgrey.web.told.RequestLog",
     "django.middleware.security.SecurityMiddleware",
+    "dimgrey.web.limits.UploadLimit",
     "whitenoise.middleware.WhiteNoiseMiddleware",
+    "dimgrey.web.fresh.FreshPages",
     "dimgrey.web.zipped.ZippedText",
     "django.contrib.sessions.middleware.SessionMiddleware",
     "django.middleware.common.CommonMiddleware",
@@ -47,7 +52,6 @@ MIDDLEWARE = [
     "django.contrib.auth.middleware.LoginRequiredMiddleware",
     "django.middleware.clickjacking.XFrameOptionsMiddleware",
     "csp.middleware.CSPMiddleware",
-    "dimgrey.web.fresh.FreshPages",
 ]
 
 ROOT_URLCONF = "dimgrey.site.urls"
@@ -78,7 +82,7 @@ DATABASES = {
         "OPTIONS": {
             "transaction_mode": "IMMEDIATE",
             "timeout": 20,
-            "init_command": "PRAGMA journal_mode=WAL; PRAGMA synchronous=NORMAL;",
+            "init_command": "PRAGMA journal_mode=WAL; PRAGMA synchronous=FULL;",
         },
         "CONN_MAX_AGE": None,
     }
@@ -120,14 +124,25 @@ CSRF_COOKIE_SAMESITE = "Lax"
 if not DIMGREY_LOCAL:
     SESSION_COOKIE_SECURE = CSRF_COOKIE_SECURE = True
     SECURE_PROXY_SSL_HEADER = ("HTTP_X_FORWARDED_PROTO", "https")
+    SECURE_SSL_REDIRECT = True
+    SECURE_REDIRECT_EXEMPT = [r"^health$"]
     SECURE_HSTS_SECONDS = 31536000
+    SECURE_HSTS_INCLUDE_SUBDOMAINS = SECURE_HSTS_PRELOAD = True
 
 DATA_UPLOAD_MAX_MEMORY_SIZE = 2_500_000
 FILE_UPLOAD_MAX_MEMORY_SIZE = 2_500_000
 
+DIMGREY_MOST_UPLOADED = 420_000_000
+
+_where = {"class": "logging.StreamHandler"}
+if CONFIG.log:
+    _where = {"class": "logging.handlers.WatchedFileHandler", "filename": CONFIG.log}
 LOGGING = {
     "version": 1,
     "disable_existing_loggers": False,
-    "handlers": {"console": {"class": "logging.StreamHandler"}},
-    "root": {"handlers": ["console"], "level": "WARNING"},
+    "filters": {"about": {"()": "dimgrey.web.told.AboutRequest"}},
+    "formatters": {"lines": {"()": "dimgrey.web.told.Lines"}},
+    "handlers": {"told": {**_where, "filters": ["about"], **({} if DIMGREY_LOCAL else {"formatter": "lines"})}},
+    "root": {"handlers": ["told"], "level": "WARNING"},
+    "loggers": {"dimgrey": {"level": "WARNING" if DIMGREY_LOCAL else "INFO"}},
 }

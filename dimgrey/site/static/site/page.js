@@ -76,8 +76,15 @@ function refusedAs(text, over) {
   else over("The server could not do that. Nothing was kept; try again.");
 }
 
+// --- what cannot be undone asks first
+document.addEventListener("submit", (event) => {
+  const asked = event.target.dataset.sure;
+  if (asked && !window.confirm(asked)) event.preventDefault();
+});
+
 document.addEventListener("submit", (event) => {
   const form = event.target;
+  if (event.defaultPrevented) return;
   if (form.enctype !== "multipart/form-data" || form.hasAttribute("hx-post")) return;
   const sent = [...form.querySelectorAll("input[type=file]")].some((input) => input.files.length);
   if (!sent) return;
