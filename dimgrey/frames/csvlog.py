@@ -92,10 +92,10 @@ def _tones(planned):
 
 
 @transaction.atomic
-def import_frames(person, text):
+def import_frames(person, text, renumbered=None):
     """Frames from a CSV log; all or none. Returns (how many are new, how many were there). Raises CsvError with every faulty line.
 
-    text: str, or a text file open for reading. A frame that is in the log already is passed over. A number that is taken, or
+    text: str, or a text file open for reading. renumbered: number of a scene where the log was written -> its number here. A frame that is in the log already is passed over. A number that is taken, or
     missing, becomes the next free one.
     """
     rows, mistakes = [], []
@@ -114,7 +114,7 @@ def import_frames(person, text):
         mistakes.append(f"Line {reader.line_num}: the file is not CSV from here on ({wrong}).")
     if mistakes:
         raise CsvError(mistakes)
-    return _kept(person, rows)
+    return _kept(person, rows, renumbered or {})
 
 
 def _reader(file):
@@ -137,7 +137,7 @@ def _reader(file):
     return reader
 
 
-def _kept(person, rows):
+def _kept(person, rows, renumbered):
     tokens = {row["token"] for row in rows}
     known = set(Frame.objects.owned_by(person).values_list("token", flat=True)) & tokens
     taken = set(Frame.objects.owned_by(person).values_list("number", flat=True))
@@ -153,7 +153,7 @@ def _kept(person, rows):
         taken.add(wanted)
         number = max(number, wanted + 1)
         # The number of a scene says nothing elsewhere; with its title it does.
-        scene = scene if scenes.get(scene) == row["title"] else None
+        scene = renumbered.get(scene) or (scene if scenes.get(scene) == row["title"] else None)
         made.append(Frame(owner=person, number=wanted, scene_id=scene, **row))
     Frame.objects.bulk_create(made, batch_size=AT_ONCE)
     return len(made), len(rows) - len(made)

@@ -12,7 +12,7 @@ class Outing(Owned):
     """An outing. Date and place may be missing; what can be said without them is said.
 
     terrain: [azimuth, altitude] of each point of the line of hills around the place, in degrees.
-    series: the same for all visits to one place. zone: IANA time zone of the place. checked: codes of the leaving list.
+    series: the same for all visits to one place. uid: what it is known by in archives. zone: IANA time zone of the place. checked: codes of the leaving list.
     forecast: the simulated forecast was
     chosen; without it only typed weather is known. typed_conditions: hour of the day -> values that a person typed over the forecast. dismissed: caution codes.
     """
@@ -33,12 +33,14 @@ class Outing(Owned):
     typed_conditions = models.JSONField(default=dict)
     dismissed = models.JSONField(default=list)
     series = models.UUIDField(default=uuid.uuid4, db_index=True)
+    uid = models.UUIDField(default=uuid.uuid4, editable=False)
     removed = models.BooleanField(default=False)
     removed_at = models.DateTimeField(null=True)
     created_at = models.DateTimeField(auto_now_add=True)
 
     class Meta:
         ordering = ["-created_at", "-pk"]
+        constraints = [models.UniqueConstraint(fields=["owner", "uid"], name="outing_once_per_owner")]
 
     def __str__(self):
         return self.title

@@ -5,6 +5,7 @@ and ask for a new one. docs/decisions/027.
 """
 
 import hashlib
+import re
 import secrets
 from datetime import timedelta
 
@@ -27,6 +28,12 @@ TOLD_EVERY = timedelta(minutes=5)
 DEVICE = "device"
 """Key of a session that belongs to a device."""
 BACKEND = "django.contrib.auth.backends.ModelBackend"
+
+
+WRONG = (
+    "This code pairs nothing: it was used, is older than ten minutes, or has a letter wrong. "
+    "Ask for a new one on the computer, under Phone."
+)
 
 
 class WrongCode(ValueError):
@@ -57,10 +64,9 @@ def pair(request, text, name, now=None):
             code.delete()
     if code is None:
         _missed()
-        raise WrongCode(
-            "This code pairs nothing: it was used, is older than ten minutes, or has a letter wrong. "
-            "Ask for a new one on the computer, under Phone."
-        )
+        raise WrongCode(WRONG)
+    if not code.owner.is_active:
+        raise WrongCode(WRONG)
     login(request, code.owner, BACKEND)
     request.session.set_expiry(int(SIGNED_IN.total_seconds()))
     request.session.save()
@@ -78,13 +84,44 @@ def _missed():
 
 
 def devices_of(person):
-    """A person's paired devices, the last used first; 1 query."""
+    """A person's paired phones, the last used first; 1 query."""
+    return Device.objects.owned_by(person).filter(kind=Device.Kind.PHONE)
+
+
+def ways_in_of(person):
+    """Every way in of a person, the last used first; 1 query."""
     return Device.objects.owned_by(person)
+
+
+def note_sign_in(request, person, now=None):
+    """Remember a browser in which somebody signed in with their password, so that it can be listed and ended."""
+    if DEVICE in request.session:
+        return
+    request.session.save()
+    name = _browser_of(request.headers.get("User-Agent", ""))
+    key, now = request.session.session_key, now or timezone.now()
+    device, _ = Device.objects.update_or_create(
+        session_key=key, defaults={"owner": person, "name": name, "kind": Device.Kind.BROWSER, "used_at": now}
+    )
+    request.session[DEVICE] = device.pk
+
+
+def _browser_of(agent):
+    """What a browser says of the system it runs on, in a few words."""
+    found = re.search(r"\(([^)]{1,200})\)", agent)
+    words = [part.strip() for part in found[1].split(";")] if found else []
+    return ", ".join(words[:2])[:60] or "Browser"
+
+
+def drop_all(person):
+    """End every way in of a person, now."""
+    for device in Device.objects.owned_by(person):
+        drop(person, device.pk)
 
 
 def drop(person, pk):
     """End a device's way in, now. Returns whether there was one."""
-    device = devices_of(person).filter(pk=pk).first()
+    device = ways_in_of(person).filter(pk=pk).first()
     if device is None:
         return False
     SessionStore(session_key=device.session_key).delete()
@@ -95,7 +132,9 @@ def drop(person, pk):
 def is_let_in(session, now=None):
     """Whether a session that belongs to a device still may, and writes down that it was used; 1 query, 2 every five minutes."""
     now = now or timezone.now()
-    device = Device.objects.filter(pk=session.get(DEVICE), session_key=session.session_key).first()
+    device = Device.objects.filter(
+        pk=session.get(DEVICE), session_key=session.session_key, owner__is_active=True
+    ).first()
     if device is None:
         return False
     if now - device.used_at > TOLD_EVERY:

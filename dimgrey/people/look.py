@@ -1,5 +1,6 @@
 """The look a page is drawn with: surround, mode and tone labels of the person who asks."""
 
+from django.conf import settings
 from django.contrib.auth import SESSION_KEY
 
 
@@ -13,4 +14,5 @@ def look_of_request(request):
         "mode": person.mode if signed_in else "plain",
         "labels": person.tone_labels if signed_in else "zones",
         "signed_in": signed_in,
+        "owns_house": lambda: signed_in and person.is_owner and not settings.DIMGREY_LOCAL,
     }

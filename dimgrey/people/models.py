@@ -5,7 +5,11 @@ from django.db import models
 
 
 class Person(AbstractUser):
-    """One photographer. Everything else in the database belongs to one of them."""
+    """One photographer. Everything else in the database belongs to one of them.
+
+    role: an owner of the house invites and looks after people, and sees nothing of their work. quota_mb: room for pictures, None for what
+    the house gives.
+    """
 
     class Surround(models.TextChoices):
         DARK = "dark", "dark"
@@ -21,9 +25,20 @@ class Person(AbstractUser):
         ZONES = "zones", "zones 0–X"
         STOPS = "stops", "stops −5–+5"
 
+    class Role(models.TextChoices):
+        MEMBER = "member", "member"
+        OWNER = "owner", "owner of the house"
+
+    role = models.CharField(max_length=8, choices=Role, default=Role.MEMBER)
+    quota_mb = models.PositiveIntegerField(null=True, blank=True)
     surround = models.CharField(max_length=8, choices=Surround, default=Surround.MIDDLE)
     mode = models.CharField(max_length=8, choices=Mode, default=Mode.PLAIN)
     tone_labels = models.CharField(max_length=8, choices=Labels, default=Labels.ZONES)
+
+    @property
+    def is_owner(self):
+        """Whether they look after the house."""
+        return self.role == self.Role.OWNER and self.is_active
 
 
 class OwnedQuerySet(models.QuerySet):
@@ -45,8 +60,13 @@ class Owned(models.Model):
 
 
 class Device(Owned):
-    """A phone that was paired: it is signed in by its session, and dropping it ends that."""
+    """A way in: a phone that was paired, or a browser in which somebody signed in. Dropping it ends its session."""
 
+    class Kind(models.TextChoices):
+        PHONE = "phone", "phone"
+        BROWSER = "browser", "browser"
+
+    kind = models.CharField(max_length=8, choices=Kind, default=Kind.PHONE)
     name = models.CharField(max_length=60)
     session_key = models.CharField(max_length=40, unique=True)
     paired_at = models.DateTimeField(auto_now_add=True)
@@ -68,3 +88,32 @@ class PairingCode(Owned):
 
     def __str__(self):
         return f"until {self.until:%H:%M}"
+
+
+class Invitation(Owned):
+    """A link that makes one account, once. owner: who invites. digest: what is kept of the link. note: for whom it is."""
+
+    digest = models.CharField(max_length=64, unique=True)
+    role = models.CharField(max_length=8, choices=Person.Role, default=Person.Role.MEMBER)
+    note = models.CharField(max_length=120, blank=True)
+    until = models.DateTimeField()
+
+    def __str__(self):
+        return self.note or f"until {self.until:%d %b}"
+
+
+class Event(models.Model):
+    """Who did what to accounts and ways in, and when. person: who did it, None where nobody was signed in. about: of whom or what."""
+
+    person = models.ForeignKey(Person, on_delete=models.SET_NULL, null=True, related_name="+")
+    who = models.CharField(max_length=150, blank=True)
+    what = models.CharField(max_length=40)
+    about = models.CharField(max_length=200, blank=True)
+    address = models.CharField(max_length=45, blank=True)
+    at = models.DateTimeField(auto_now_add=True)
+
+    class Meta:
+        ordering = ["-at", "-pk"]
+
+    def __str__(self):
+        return f"{self.at:%d %b %H:%M} {self.who}: {self.what} {self.about}"

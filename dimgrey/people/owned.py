@@ -27,3 +27,15 @@ def of_mine(query, what):
         return found
 
     return decorated
+
+
+def owners_alone(view):
+    """A page of the house is there for its owners; for everybody else there is no such page."""
+
+    @wraps(view)
+    def shown(request, *args, **kwargs):
+        if not request.user.is_owner:
+            raise Http404("There is no such page.")
+        return view(request, *args, **kwargs)
+
+    return shown

@@ -7,11 +7,15 @@ from contextvars import ContextVar
 from dataclasses import asdict
 from pathlib import PurePath
 
+from django.conf import settings
 from django.db import transaction
 from PIL import Image
 
-from dimgrey.pictures import store
+from dimgrey.people.models import Person
+from dimgrey.pictures import queries, store
+from dimgrey.pictures.kinds import PictureError
 from dimgrey.pictures.models import Picture, pictures_path
+from dimgrey.pictures.source import size_of
 
 SWEPT_AFTER_S = 600
 """A folder without a row is left alone for so long: its row may be about to be written."""
@@ -48,8 +52,10 @@ def keep_picture(owner_id, decoded, data, filename, snapshot=None, simulated_lig
     shown = Image.open(io.BytesIO(snapshot)) if snapshot else None
     if shown is None and decoded.shown is not None:
         shown = Image.fromarray(decoded.shown)
+    require_room(owner_id, size_of(data) + decoded.linear.nbytes)
     _note(row.path)
     store.keep_files(row.path, data, suffix if suffix.isascii() and len(suffix) <= 8 else "", decoded.linear, shown)
+    row.bytes = store.size_of(row.path)
     row.save()
     return row
 
@@ -61,8 +67,10 @@ def keep_views(owner_id, decoded, filename, views):
     """
     width, height = next(iter(views.values())).size
     row = _row(owner_id, filename, decoded, width, height)
+    require_room(owner_id, 0)
     _note(row.path)
     store.keep_images(row.path, views)
+    row.bytes = store.size_of(row.path)
     row.save()
     return row
 
@@ -86,6 +94,19 @@ def _row(owner_id, filename, decoded, width, height):
         clip=decoded.clip,
         warnings=list(decoded.warnings),
     )
+
+
+def require_room(owner_id, more):
+    """Raise PictureError when a person's pictures would take more room than there is for them. more: bytes to come."""
+    said = Person.objects.filter(pk=owner_id).values_list("quota_mb", flat=True).first()
+    most = (settings.DIMGREY_QUOTA_MB if said is None else said) * 1_000_000
+    used = queries.bytes_of(owner_id) if most else 0
+    if most and used + more > most:
+        raise PictureError(
+            f"Your pictures take {used / 1e6:.0f} of {most / 1e6:.0f} MB, and this one does not fit. Delete what you removed, "
+            "or ask an owner of the house for more room.",
+            "picture-no-room",
+        )
 
 
 def _note(folder):

@@ -5,4 +5,7 @@ class PicturesConfig(AppConfig):
     name = "dimgrey.pictures"
 
     def ready(self):
-        from dimgrey.pictures import deletion  # noqa: F401 - it listens to what is deleted
+        from dimgrey.people.rooms import counts_room
+        from dimgrey.pictures import deletion, queries  # noqa: F401 - deletion listens to what is deleted
+
+        counts_room(queries.bytes_of_all)

@@ -14,7 +14,7 @@ class Picture(Owned):
     """One picture with its folder. Scenes keep the original and a working copy there, second looks small views.
 
     shot: what the camera wrote of its exposure. middle_grey_ev100: EV100 of linear 0.18, None without a scale. clip:
-    linear value at which it ends, or None. The row goes first and its files when that is certain: see deletion.
+    linear value at which it ends, or None. bytes: of the files that are kept for good. The row goes first and its files when that is certain: see deletion.
     """
 
     folder = models.UUIDField(default=uuid.uuid4, unique=True, editable=False)
@@ -32,6 +32,7 @@ class Picture(Owned):
     clip = models.FloatField(null=True)
     simulated_light = models.BooleanField(default=False)
     warnings = models.JSONField(default=list)
+    bytes = models.PositiveBigIntegerField(default=0)
 
     def __str__(self):
         return self.original_name

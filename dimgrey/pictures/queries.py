@@ -1,5 +1,7 @@
 """What pages read of pictures."""
 
+from django.db.models import Sum
+
 from dimgrey.pictures.models import Picture, folder_path
 
 
@@ -7,3 +9,13 @@ def folder_of(person, folder):
     """Path of the folder of one of a person's pictures, or None; 1 query, no model. folder: its UUID."""
     found = Picture.objects.owned_by(person).filter(folder=folder).exists()
     return folder_path(folder) if found else None
+
+
+def bytes_of(owner_id):
+    """Bytes that a person's pictures take; 1 query."""
+    return Picture.objects.filter(owner_id=owner_id).aggregate(all=Sum("bytes"))["all"] or 0
+
+
+def bytes_of_all():
+    """Number of a person -> bytes that their pictures take; 1 query."""
+    return dict(Picture.objects.values_list("owner").annotate(all=Sum("bytes")).order_by())

@@ -4,11 +4,9 @@ What comes out is at most 1600 pixels on the long side, linear sRGB, 16-bit floa
 and reading is made from. The original is never touched. Files are read in a process of their own: see `apart`.
 """
 
-from pathlib import Path
-
 from dimgrey.pictures.apart import decoded_apart
 from dimgrey.pictures.kinds import MAX_BYTES, PictureError
-from dimgrey.pictures.source import lying
+from dimgrey.pictures.source import lying, size_of
 
 
 def read_picture(source, filename=""):
@@ -16,7 +14,7 @@ def read_picture(source, filename=""):
 
     Raises PictureError with what to do instead.
     """
-    size = source.stat().st_size if isinstance(source, Path) else len(source)
+    size = size_of(source)
     if size > MAX_BYTES:
         raise PictureError(
             f"The file has {size / 1e6:.0f} MB; at most {MAX_BYTES / 1e6:.0f} MB are read.", "picture-too-large"

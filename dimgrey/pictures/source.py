@@ -37,3 +37,8 @@ def copied(source, path):
             file.write(source)
 
     write_whole(path, write)
+
+
+def size_of(source):
+    """Bytes of a source."""
+    return source.stat().st_size if isinstance(source, Path) else len(source)

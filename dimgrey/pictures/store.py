@@ -73,6 +73,12 @@ def _not_kept(folder, failed):
     )
 
 
+def size_of(folder):
+    """Bytes of a picture's files that are kept for good; small views and light maps can be made again."""
+    made = ("small-", "light-")
+    return sum(file.stat().st_size for file in folder.iterdir() if not file.name.startswith(made))
+
+
 def drop_files(folder):
     shutil.rmtree(folder, ignore_errors=True)
     with _lock:

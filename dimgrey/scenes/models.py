@@ -1,6 +1,7 @@
 """Scenes: one picture-to-be. The open scene document is the data; the database keeps every revision of it."""
 
 import logging
+import uuid
 
 from django.db import models
 
@@ -14,7 +15,7 @@ from dimgrey.pictures.models import Picture
 
 class Scene(Owned):
     """A scene. kept: its present document as JSON (docs/scene-file.md). `stamp` grows with every write, undo included.
-    came_as: id that a phone gave it which began it, so that it comes home once."""
+    came_as: id that a phone gave it which began it, so that it comes home once. uid: what it is known by in archives."""
 
     outing = models.ForeignKey(Outing, on_delete=models.CASCADE, related_name="scenes", null=True, blank=True)
     picture = models.OneToOneField(Picture, on_delete=models.SET_NULL, related_name="+", null=True)
@@ -23,6 +24,7 @@ class Scene(Owned):
     kept = models.JSONField(db_column="document")
     stamp = models.PositiveIntegerField(default=1)
     head = models.ForeignKey("Revision", on_delete=models.SET_NULL, null=True, related_name="+")
+    uid = models.UUIDField(default=uuid.uuid4, editable=False)
     removed = models.BooleanField(default=False)
     removed_at = models.DateTimeField(null=True)
     came_as = models.UUIDField(null=True)
@@ -31,7 +33,10 @@ class Scene(Owned):
 
     class Meta:
         ordering = ["position", "pk"]
-        constraints = [models.UniqueConstraint(fields=["owner", "came_as"], name="scene_comes_home_once")]
+        constraints = [
+            models.UniqueConstraint(fields=["owner", "came_as"], name="scene_comes_home_once"),
+            models.UniqueConstraint(fields=["owner", "uid"], name="scene_once_per_owner"),
+        ]
 
     def __str__(self):
         return self.title

@@ -1,5 +1,7 @@
 """Django settings, for local use (loopback, one person) and hosted use (sign-in); see config.py for the variables."""
 
+from datetime import timedelta
+
 from csp.constants import NONE, SELF
 
 from dimgrey.site.config import ROOT, make_private, read_config
@@ -20,6 +22,7 @@ INSTALLED_APPS = [
     "django.contrib.sessions",
     "django.contrib.staticfiles",
     "csp",
+    "axes",
     "dimgrey.web",
     "dimgrey.people",
     "dimgrey.pictures",
@@ -32,6 +35,7 @@ INSTALLED_APPS = [
     "dimgrey.day",
     "dimgrey.secondlook",
     "dimgrey.field",
+    "dimgrey.archive",
     "dimgrey.upkeep",
     "dimgrey.site",
 ]
@@ -49,9 +53,10 @@ MIDDLEWARE = [
     "django.middleware.csrf.CsrfViewMiddleware",
     "django.contrib.auth.middleware.AuthenticationMiddleware",
     "dimgrey.people.middleware.LocalPersonMiddleware",
-    "django.contrib.auth.middleware.LoginRequiredMiddleware",
+    "dimgrey.people.middleware.SignInFirst",
     "django.middleware.clickjacking.XFrameOptionsMiddleware",
     "csp.middleware.CSPMiddleware",
+    "axes.middleware.AxesMiddleware",
 ]
 
 ROOT_URLCONF = "dimgrey.site.urls"
@@ -87,6 +92,21 @@ DATABASES = {
         "CONN_MAX_AGE": None,
     }
 }
+
+AUTHENTICATION_BACKENDS = ["axes.backends.AxesStandaloneBackend", "django.contrib.auth.backends.ModelBackend"]
+# Five wrong passwords for one name from one address, and both wait a quarter of an hour.
+AXES_FAILURE_LIMIT = 5
+AXES_COOLOFF_TIME = timedelta(minutes=15)
+AXES_LOCKOUT_PARAMETERS = [["username", "ip_address"]]
+AXES_LOCKOUT_CALLABLE = "dimgrey.people.account_views.locked"
+AXES_CLIENT_IP_CALLABLE = "dimgrey.people.middleware.address_of"
+AXES_RESET_ON_SUCCESS = True
+AXES_ENABLE_ADMIN = AXES_VERBOSE = AXES_ENABLE_ACCESS_FAILURE_LOG = False
+AXES_DISABLE_ACCESS_LOG = True
+PASSWORD_RESET_TIMEOUT = 2 * 24 * 3600
+DIMGREY_MAIL = CONFIG.mail
+DIMGREY_QUOTA_MB = CONFIG.quota_mb
+globals().update(CONFIG.mail)
 
 AUTH_PASSWORD_VALIDATORS = [
     {"NAME": "django.contrib.auth.password_validation.MinimumLengthValidator", "OPTIONS": {"min_length": 10}},

@@ -14,6 +14,7 @@ urlpatterns = [
     path("", include("dimgrey.secondlook.urls")),
     path("", include("dimgrey.field.urls")),
     path("", include("dimgrey.people.urls")),
+    path("", include("dimgrey.archive.urls")),
     path("", include("dimgrey.upkeep.urls")),
     path("empty", lambda request: HttpResponse(b"ok"), name="empty"),
 ]

@@ -22,7 +22,7 @@ async function post(address, body) {
 
 // What a server said; whom it does not know it sends to its sign-in, or refuses.
 async function said(answer) {
-  if (answer.type === "opaqueredirect" || answer.status === 403) throw new Error("sign-in");
+  if (answer.type === "opaqueredirect" || [401, 403].includes(answer.status)) throw new Error("sign-in");
   if (answer.status === 404) throw new Refused("It is no longer on the server.");
   if (answer.status === 422) throw new Refused((await answer.json()).problem);
   if (!answer.ok) throw new Error(`server ${answer.status}`);

@@ -1,5 +1,6 @@
 // The desk's parts: acts go to the server one after another, and its fragments come back to their places.
 import { first } from "../pictures/painter.js";
+import { signInAgain } from "../site/signin.js";
 import { stamped } from "./stamped.js";
 import { stage } from "./stage.js";
 import { rail } from "./rail.js";
@@ -45,12 +46,18 @@ async function send(verb, values) {
 }
 
 async function post(verb, values) {
-  const state = data();
-  const answer = await fetch(state.act.replace("VERB", verb), {
-    method: "POST",
-    headers: { "X-CSRFToken": token(), "HX-Request": "true" },
-    body: new URLSearchParams({ ...values, ...stamped(), stamp: state.stamp, open: openParts() }),
-  });
+  const state = data(),
+    body = new URLSearchParams({ ...values, ...stamped(), stamp: state.stamp, open: openParts() });
+  const sent = () =>
+    fetch(state.act.replace("VERB", verb), {
+      method: "POST",
+      headers: { "X-CSRFToken": token(), "HX-Request": "true" },
+      body,
+    });
+  let answer = await sent();
+  // The same act again, with its id and its time.
+  if (answer.status === 401 && (await signInAgain())) answer = await sent();
+  if (answer.status === 503) return say(await answer.text());
   if (![200, 409, 422].includes(answer.status)) {
     say("The server could not do that. Every confirmed reading is kept; try again.");
     return;
@@ -141,6 +148,10 @@ function keepOpen() {
   });
   for (const failed of ["htmx:sendError", "htmx:responseError"]) {
     document.addEventListener(failed, (event) => {
+      const status = event.detail.xhr?.status;
+      if (status === 503) return say(event.detail.xhr.responseText);
+      if (status === 401)
+        return say("Your sign-in has ended. What you did is done as soon as you have signed in again.");
       say("That was not kept: the server does not answer. What was typed is still in its field; try again.");
       // A choice that was not kept must not stand beside the old figures.
       const form = event.detail.elt?.closest("form");
@@ -160,8 +171,7 @@ function keepOpen() {
     true,
   );
   document.addEventListener("htmx:oobBeforeSwap", (event) => {
-    if (event.detail.target.id === "sheet")
-    {
+    if (event.detail.target.id === "sheet") {
       open = new Set([...event.detail.target.querySelectorAll("details[open]")].map((d) => d.id));
       place = holdPlace();
     }

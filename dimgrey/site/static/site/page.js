@@ -1,3 +1,5 @@
+import "./signin.js";
+
 // What every page does: what is open closes with Escape or a press beside it, a picture may be dropped or pasted
 // wherever one can go, and a file on its way says how far it is.
 const OPEN = "details.look[open], details.log-more[open]";
@@ -23,6 +25,9 @@ document.addEventListener("keydown", (event) => {
   open.open = false;
   open.querySelector("summary").focus();
 });
+
+// What was sent before the sign-in is sent on by itself.
+document.querySelector("form[data-go-on]")?.submit();
 
 // --- files on their way
 function progressOf(form) {

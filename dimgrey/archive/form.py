@@ -1,0 +1,27 @@
+"""The open format "dimgrey-archive", version 1: where each thing lies in the ZIP. Prose: docs/archive.md."""
+
+import re
+
+FORMAT, VERSION = "dimgrey-archive", 1
+HEAD = "archive.json"
+KIT, MEASURED, LOG, OUTINGS, SECOND_LOOK = "kit.json", "measured.json", "log.csv", "outings.json", "second-look.json"
+SETUPS, SCENES, PICTURES = "setups/", "scenes/", "pictures/"
+PARTS = {
+    "scenes": "outings and scenes, with their pictures",
+    "log": "the log",
+    "kit": "kit and what was measured",
+    "setups": "in-camera setups",
+    "second-look": "second look",
+}
+"""What can be brought in by itself."""
+OUTING = (
+    "title", "intent", "notes", "bring", "date", "place_name", "latitude_deg", "longitude_deg", "zone", "tidal", "forecast",
+    "terrain", "checked", "typed_conditions", "dismissed", "series", "removed",
+)  # fmt: skip
+"""Fields of an outing that travel."""
+
+
+def slug(number, title):
+    """A folder's name that people can read: "003-white-ware"."""
+    plain = re.sub(r"[^a-z0-9]+", "-", title.lower()).strip("-")[:40]
+    return f"{number:03d}-{plain}" if plain else f"{number:03d}"

@@ -1,0 +1,159 @@
+"""Everything of a person as one ZIP, handed out piece by piece while it is made."""
+
+import json
+import zipfile
+
+from django.utils import timezone
+
+from dimgrey.archive import form
+from dimgrey.core.document import kitfile, setupfile
+from dimgrey.frames.csvlog import csv_lines
+from dimgrey.frames.queries import frames_of
+from dimgrey.kit.models import Item, KeptSetup
+from dimgrey.outings.models import Outing
+from dimgrey.pictures.store import COLOUR, GREY
+from dimgrey.scenes.models import Scene
+from dimgrey.secondlook.models import Batch
+
+PIECE = 1 << 20
+
+
+class _Drain:
+    """A file that is written to and emptied."""
+
+    def __init__(self):
+        self.data = bytearray()
+
+    def write(self, data):
+        self.data += data
+        return len(data)
+
+    def flush(self):
+        pass
+
+    def taken(self):
+        data, self.data = bytes(self.data), bytearray()
+        return data
+
+
+def pieces(person):
+    """Bytes of the archive, piece by piece."""
+    drain = _Drain()
+    with zipfile.ZipFile(drain, "w", zipfile.ZIP_DEFLATED) as archive:
+        for name, source in _entries(person):
+            # Pictures are packed already.
+            packed = (
+                zipfile.ZIP_STORED
+                if name.startswith(form.PICTURES) and not name.endswith(".json")
+                else zipfile.ZIP_DEFLATED
+            )
+            info = zipfile.ZipInfo(name, timezone.now().timetuple()[:6])
+            info.compress_type = packed
+            with archive.open(info, "w", force_zip64=True) as entry:
+                for piece in source:
+                    entry.write(piece)
+                    if len(drain.data) >= PIECE:
+                        yield drain.taken()
+    yield drain.taken()
+
+
+def _entries(person):
+    """(name, pieces of bytes) of each file."""
+    head = {
+        "format": form.FORMAT,
+        "version": form.VERSION,
+        "of": str(person),
+        "made_at": timezone.now().isoformat(timespec="seconds"),
+    }
+    yield form.HEAD, _json(head)
+    items = list(Item.objects.owned_by(person))
+    kit = kitfile.text_of([(row.kind, row.name, row.values, row.retired) for row in items])
+    yield form.KIT, [kit.encode()]
+    measured = [{"kind": row.kind, "name": row.name, "values": row.calibration} for row in items if row.calibration]
+    yield form.MEASURED, _json(measured)
+    for k, row in enumerate(KeptSetup.objects.owned_by(person).select_related("camera"), 1):
+        told = {"setup": setupfile.plain(row.setup, row.revision), "camera": row.camera.name if row.camera else ""}
+        yield f"{form.SETUPS}{form.slug(k, row.name)}.json", _json(told)
+    outings = list(Outing.objects.owned_by(person).order_by("created_at", "pk"))
+    yield form.OUTINGS, _json([_outing(row) for row in outings])
+    yield from _scenes(person)
+    yield form.LOG, (line.encode() for line in csv_lines(frames_of(person).order_by("number").iterator(chunk_size=200)))
+    yield from _second_look(person)
+
+
+def _json(value):
+    return [(json.dumps(value, indent=1, ensure_ascii=False, default=str) + "\n").encode()]
+
+
+def _outing(row):
+    return {"uid": str(row.uid), **{name: getattr(row, name) for name in form.OUTING}}
+
+
+def _scenes(person):
+    pictures = {}
+    scenes = Scene.objects.owned_by(person).select_related("outing", "picture").order_by("pk")
+    for k, scene in enumerate(scenes, 1):
+        revisions = list(scene.revisions.select_related("picture").order_by("pk"))
+        place = {row.pk: number for number, row in enumerate(revisions)}
+        told = {
+            "uid": str(scene.uid),
+            "number": scene.pk,
+            "title": scene.title,
+            "outing": str(scene.outing.uid) if scene.outing else None,
+            "position": scene.position,
+            "removed": scene.removed,
+            "picture": scene.picture.folder.hex if scene.picture else None,
+            "head": place.get(scene.head_id),
+            "states": [
+                {
+                    "label": row.label,
+                    "at": row.at,
+                    "done_at": row.done_at,
+                    "act": row.act,
+                    "parent": place.get(row.parent_id),
+                    "picture": row.picture.folder.hex if row.picture else None,
+                    "document": row.kept,
+                }
+                for row in revisions
+            ],
+        }
+        name = f"{form.SCENES}{form.slug(k, scene.title)}/"
+        yield f"{name}scene.json", _json(scene.kept)
+        yield f"{name}history.json", _json(told)
+        shown = [scene.picture, *(row.picture for row in revisions)]
+        pictures.update({each.folder.hex: each for each in shown if each})
+    for picture in pictures.values():
+        yield from _picture(picture)
+
+
+def _picture(picture):
+    name = f"{form.PICTURES}{picture.folder.hex}/"
+    told = {"name": picture.original_name, "simulated_light": picture.simulated_light, "kind": picture.kind}
+    yield f"{name}picture.json", _json(told)
+    for pattern in ("original*", COLOUR, GREY):
+        for path in sorted(picture.path.glob(pattern)):
+            yield f"{name}{path.name}", _of_file(path)
+
+
+def _of_file(path):
+    try:
+        with path.open("rb") as file:
+            while piece := file.read(PIECE):
+                yield piece
+    except FileNotFoundError:  # deleted meanwhile
+        return
+
+
+def _second_look(person):
+    told = []
+    for batch in Batch.objects.owned_by(person).prefetch_related("pictures__picture"):
+        rows = []
+        for row in batch.pictures.all():
+            fields = ("name", "digest", "problem", "measures", "decision", "reason")
+            rows.append(
+                {**{f: getattr(row, f) for f in fields}, "picture": row.picture.folder.hex if row.picture else None}
+            )
+            if row.picture:
+                yield from _picture(row.picture)
+        told.append({"title": batch.title, "made_at": batch.created_at, "pictures": rows})
+    yield form.SECOND_LOOK, _json(told)

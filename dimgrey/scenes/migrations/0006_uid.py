@@ -1,0 +1,21 @@
+"""What a row is known by in archives: one id each, also for those that were there before."""
+
+import uuid
+
+from django.db import migrations, models
+
+
+def one_each(apps, schema_editor):
+    rows = apps.get_model("scenes", "Scene").objects
+    for pk in rows.values_list("pk", flat=True):
+        rows.filter(pk=pk).update(uid=uuid.uuid4())
+
+
+class Migration(migrations.Migration):
+    dependencies = [("scenes", "0005_removed_at")]
+
+    operations = [
+        migrations.AddField("scene", "uid", models.UUIDField(default=uuid.uuid4, editable=False)),
+        migrations.RunPython(one_each, migrations.RunPython.noop),
+        migrations.AddConstraint("scene", models.UniqueConstraint(fields=["owner", "uid"], name="scene_once_per_owner")),
+    ]
