@@ -20,7 +20,7 @@ from dimgrey.people.devices import BACKEND
 from dimgrey.people.events import recent, tell
 from dimgrey.people.models import Invitation, Person
 from dimgrey.people.owned import owners_alone
-from dimgrey.people.rooms import used_by, used_by_all
+from dimgrey.people.rooms import most_of, used_by, used_by_all
 
 LOCKED = "Too many tries. Wait a quarter of an hour, then try again, or ask for a new password."
 
@@ -175,6 +175,7 @@ def account(request, problem="", status=200):
     """One's own account: room, ways in, password, everything as an archive, deletion."""
     context = {
         "used": used_by(request.user),
+        "most": most_of(request.user),
         "ways": devices.ways_in_of(request.user),
         "here": request.session.session_key,
         "sure": forms.SureForm(),

@@ -1,5 +1,7 @@
 """How much room people's pictures take, told by the rooms that keep them."""
 
+from django.conf import settings
+
 _COUNTERS = []
 
 
@@ -20,3 +22,8 @@ def used_by_all():
 def used_by(person):
     """Bytes of one person."""
     return used_by_all().get(person.pk, 0)
+
+
+def most_of(person):
+    """Bytes that a person's pictures may take; 0 for no limit."""
+    return (settings.DIMGREY_QUOTA_MB if person.quota_mb is None else person.quota_mb) * 1_000_000

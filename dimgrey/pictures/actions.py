@@ -7,11 +7,11 @@ from contextvars import ContextVar
 from dataclasses import asdict
 from pathlib import PurePath
 
-from django.conf import settings
 from django.db import transaction
 from PIL import Image
 
 from dimgrey.people.models import Person
+from dimgrey.people.rooms import most_of
 from dimgrey.pictures import queries, store
 from dimgrey.pictures.kinds import PictureError
 from dimgrey.pictures.models import Picture, pictures_path
@@ -98,8 +98,7 @@ def _row(owner_id, filename, decoded, width, height):
 
 def require_room(owner_id, more):
     """Raise PictureError when a person's pictures would take more room than there is for them. more: bytes to come."""
-    said = Person.objects.filter(pk=owner_id).values_list("quota_mb", flat=True).first()
-    most = (settings.DIMGREY_QUOTA_MB if said is None else said) * 1_000_000
+    most = most_of(Person.objects.only("quota_mb").get(pk=owner_id))
     used = queries.bytes_of(owner_id) if most else 0
     if most and used + more > most:
         raise PictureError(

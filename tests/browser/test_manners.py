@@ -42,6 +42,7 @@ class Menu(Story):
                 "Second look",
                 "In the field",
                 "Phone",
+                "Account",
             ],
         )
         self.assert_accessible("menu")

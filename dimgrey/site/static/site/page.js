@@ -66,16 +66,17 @@ function send(form) {
   });
   request.addEventListener("error", () => over("That was not sent: the server does not answer. Try again."));
   request.addEventListener("load", () => {
-    if (request.status < 400 && request.responseURL !== location.href) location.assign(request.responseURL);
-    else if (request.status < 400) location.reload();
-    else refusedAs(request.responseText, over);
+    const led = request.status < 400 && request.responseURL !== form.action;
+    if (led && request.responseURL === location.href) location.reload();
+    else if (led) location.assign(request.responseURL);
+    else shownAs(request.responseText, over);
   });
   request.open(form.method, form.action);
   request.send(new FormData(form));
 }
 
-// A refusal is a page with its sentence: what it shows takes the place of what is shown now.
-function refusedAs(text, over) {
+// An answer that leads nowhere, such as a refusal, is a page with its sentence: it takes the place of what is shown now.
+function shownAs(text, over) {
   const main = new DOMParser().parseFromString(text, "text/html").querySelector("main");
   if (main) document.querySelector("main").replaceWith(main);
   else over("The server could not do that. Nothing was kept; try again.");
