@@ -1,36 +1,28 @@
 """The field card as a PDF of one page."""
 
 import io
-import textwrap
-from functools import lru_cache
 
-from dimgrey.site.config import ROOT
+from dimgrey.card import letters
 
+LONG_TITLE = 34
+"""Letters from which on a title is set smaller."""
 SIZES = {"a6": (297.64, 419.53), "a5": (419.53, 595.28)}
-FONTS = ROOT / "dimgrey" / "site" / "static" / "vendor"
-
-
-@lru_cache(maxsize=1)
-def _register_fonts():
-    from reportlab.pdfbase import pdfmetrics
-    from reportlab.pdfbase.ttfonts import TTFont
-
-    for weight in (400, 600, 800):
-        pdfmetrics.registerFont(TTFont(f"Text-{weight}", FONTS / f"text-{weight}.ttf"))
 
 
 class _Sheet:
-    """A page that is filled from the top down; what does not fit is left out and said."""
+    """Pages that are filled from the top down; what does not fit on one is left out and said."""
 
     def __init__(self, size):
         from reportlab.pdfgen.canvas import Canvas
 
-        _register_fonts()
         self.width, self.height = SIZES[size]
         self.unit = self.width / 297.64
         self.margin = 18 * self.unit
         self.buffer = io.BytesIO()
         self.canvas = Canvas(self.buffer, pagesize=(self.width, self.height), invariant=True)
+        self.begin()
+
+    def begin(self):
         self.y = self.height - self.margin
         self.left_out = 0
 
@@ -38,13 +30,28 @@ class _Sheet:
         points = size * self.unit
         if advance:
             self.y -= points * 1.28
-        self.canvas.setFont(f"Text-{weight}", points)
         place = self.margin + x * self.unit
-        draw = self.canvas.drawRightString if right else self.canvas.drawString
-        draw(place, self.y, _latin(text))
+        self._draw(text, weight, points, place - (letters.width(text, weight, points) if right else 0), self.y)
 
-    def wrapped(self, text, size=8.5, weight=400, width_chars=62, x=0.0, lines=4):
-        for line in textwrap.wrap(text, width_chars)[:lines]:
+    def centred(self, text, size, weight, x, y):
+        points = size * self.unit
+        self._draw(text, weight, points, x - letters.width(text, weight, points) / 2, y)
+
+    def _draw(self, text, weight, points, x, y):
+        from reportlab.pdfbase.pdfmetrics import stringWidth
+
+        for name, piece in letters.runs(text, weight):
+            self.canvas.setFont(name, points)
+            self.canvas.drawString(x, y, piece)
+            x += stringWidth(piece, name, points)
+
+    def fitting(self, text, size, weight, most_width):
+        """A text cut to a width in the units of an A6 card."""
+        return (letters.lines(text, weight, size * self.unit, most_width * self.unit, 1) or [""])[0]
+
+    def wrapped(self, text, size=8.5, weight=400, x=0.0, lines=4):
+        room = self.width - 2 * self.margin - x * self.unit
+        for line in letters.lines(text, weight, size * self.unit, room, lines):
             self.text(line, size, weight, x)
 
     def rule(self, weight=0.5, gap=4):
@@ -55,23 +62,32 @@ class _Sheet:
     def has_room(self, needed):
         return self.y - needed * self.unit > self.margin
 
-    def finish(self):
+    def end_page(self):
         self.canvas.showPage()
+
+    def finish(self):
         self.canvas.save()
         return self.buffer.getvalue()
 
 
-def _latin(text):
-    """The font holds Latin text with its fractions; anything else becomes a question mark rather than a box."""
-    known = "⅓⅔½¼−–—“”‘’…•×±°²·"
-    return "".join(c if ord(c) < 256 or c in known else "?" for c in str(text))
-
-
 def card_pdf(card, size):
     """PDF bytes of a Card, one page. size: "a5" or "a6"."""
+    return cards_pdf([card], size, card.title)
+
+
+def cards_pdf(cards, size, title):
+    """PDF bytes of several Cards, a page each. title: of the whole."""
     sheet = _Sheet(size)
-    sheet.canvas.setTitle(card.title)
-    sheet.text(card.title[:40], 13, 800)
+    sheet.canvas.setTitle(title)
+    for card in cards:
+        sheet.begin()
+        _page(sheet, card)
+        sheet.end_page()
+    return sheet.finish()
+
+
+def _page(sheet, card):
+    sheet.wrapped(card.title, 13 if len(card.title) <= LONG_TITLE else 10, 800, lines=3)
     sheet.rule(1.2)
     if card.intent:
         sheet.wrapped(card.intent, 8.5, lines=3)
@@ -82,7 +98,6 @@ def card_pdf(card, size):
     _cautions(sheet, card.cautions)
     if sheet.left_out:
         sheet.text(f"{sheet.left_out} more on the desk.", 6.5)
-    return sheet.finish()
 
 
 def _exposure(sheet, card):
@@ -102,11 +117,11 @@ def _exposure(sheet, card):
     sheet.wrapped(f"{card.means}.", 7.5, lines=2)
     if card.bracket:
         frames = ", ".join(f"{frame['shutter']} ({frame['offset']})" for frame in card.bracket)
-        sheet.wrapped(f"Bracket {frames}.", 7.5, lines=1)
+        sheet.wrapped(f"Bracket {frames}.", 7.5, lines=4)
     if card.crop:
         sheet.wrapped(f"Crop {card.crop}.", 7.5, lines=1)
     pairs = "  ".join(f"{pair['shutter']} {pair['aperture']}" for pair in card.pairs[::3])
-    sheet.wrapped(pairs, 7, lines=2, width_chars=72)
+    sheet.wrapped(pairs, 7, lines=2)
     sheet.rule()
 
 
@@ -120,16 +135,14 @@ def _rail(sheet, rail):
         sheet.canvas.setStrokeColor("#000000")
         sheet.canvas.rect(x, sheet.y, width / 11, height, fill=1, stroke=1)
         sheet.canvas.setFillColor(band.ink)
-        sheet.canvas.setFont("Text-600", 6.5 * sheet.unit)
-        sheet.canvas.drawCentredString(x + width / 22, sheet.y + 4 * sheet.unit, _latin(band.label))
+        sheet.centred(band.label, 6.5, 600, x + width / 22, sheet.y + 4 * sheet.unit)
     sheet.canvas.setFillColor("#000000")
     low, high = (sheet.margin + float(p[:-1]) / 100 * width for p in rail.dependable)
     sheet.canvas.setLineWidth(1.4 * sheet.unit)
     sheet.canvas.line(low, sheet.y + height + 3 * sheet.unit, high, sheet.y + height + 3 * sheet.unit)
     for flag in rail.flags:
         x = sheet.margin + float(flag.x[:-1]) / 100 * width
-        sheet.canvas.setFont("Text-800" if flag.placed else "Text-400", 7 * sheet.unit)
-        sheet.canvas.drawCentredString(x, sheet.y - (8 + 7.5 * flag.compact_row) * sheet.unit, flag.mark)
+        sheet.centred(flag.mark, 7, 800 if flag.placed else 400, x, sheet.y - (8 + 7.5 * flag.compact_row) * sheet.unit)
     sheet.y -= (7.5 * rail.compact_rows + 3) * sheet.unit
     sheet.rule(gap=3)
 
@@ -141,7 +154,7 @@ def _tones(sheet, tones):
             continue
         weight = 800 if tone.placed else 400
         sheet.text(tone.mark, 8, 800)
-        sheet.text(tone.name[:30], 8, weight, x=16, advance=False)
+        sheet.text(sheet.fitting(tone.name, 8, weight, 112), 8, weight, x=16, advance=False)
         sheet.text(tone.ev, 8, weight, x=152, right=True, advance=False)
         sheet.text(tone.printed, 8, weight, x=187, right=True, advance=False)
         sheet.text(tone.texture, 7, 400, x=192, advance=False)
@@ -153,4 +166,4 @@ def _cautions(sheet, cautions):
         if not sheet.has_room(24):
             sheet.left_out += 1
             continue
-        sheet.wrapped(f"• {caution.text}", 7, lines=2, width_chars=74)
+        sheet.wrapped(f"• {caution.text}", 7, lines=2)

@@ -6,10 +6,11 @@ from django.shortcuts import render
 from django.utils.text import slugify
 from django.views.decorators.http import require_safe
 
-from dimgrey.card.pdf import SIZES, card_pdf
+from dimgrey.card.pdf import SIZES, card_pdf, cards_pdf
 from dimgrey.card.shown import card_of
+from dimgrey.outings.queries import outing_of
 from dimgrey.people.owned import of_mine
-from dimgrey.scenes.queries import scene_of
+from dimgrey.scenes.queries import scene_of, scenes_of
 from dimgrey.scenes.situation import Situation
 from dimgrey.web.forms import choices
 
@@ -41,4 +42,18 @@ def pdf(request, scene):
     data = card_pdf(card_of(Situation(scene, request.user.tone_labels)), size)
     response = HttpResponse(data, content_type="application/pdf")
     response["Content-Disposition"] = f'inline; filename="{slugify(scene.title) or "card"}-{size}.pdf"'
+    return response
+
+
+@require_safe
+@of_mine(outing_of, "outing")
+def of_outing(request, outing):
+    """The cards of an outing's scenes in their order, a page each."""
+    scenes = [scene for scene in scenes_of(request.user).filter(outing=outing) if scene.is_sound]
+    if not scenes:
+        raise Http404("This outing has no scene yet.")
+    size = _size(request)
+    cards = [card_of(Situation(scene, request.user.tone_labels)) for scene in scenes]
+    response = HttpResponse(cards_pdf(cards, size, outing.title), content_type="application/pdf")
+    response["Content-Disposition"] = f'inline; filename="{slugify(outing.title) or "outing"}-cards-{size}.pdf"'
     return response

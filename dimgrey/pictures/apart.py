@@ -8,10 +8,13 @@ import logging
 import multiprocessing
 import os
 import resource
+import sys
 import threading
 import warnings
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from pathlib import Path
+
+import numpy as np
 
 from dimgrey.pictures.kinds import PictureError
 
@@ -40,12 +43,19 @@ _processes.set_forkserver_preload(["dimgrey.pictures.decoding"])
 _room = threading.BoundedSemaphore(AT_ONCE)
 
 
-def decoded_apart(path, filename="", limits=LIMITS):
-    """Decoded of the file at a path, read within limits. Raises PictureError with what to do instead."""
+WHOLE = Limits(memory=2_200_000_000, seconds=120.0)
+"""For a picture at its full size."""
+
+
+def decoded_apart(path, filename="", limits=LIMITS, whole=None):
+    """Decoded of the file at a path, read within limits. Raises PictureError with what to do instead.
+
+    whole: None; or the path of a file that takes the light at full size, as NumPy writes arrays, while `linear` stays None.
+    """
     if not _room.acquire(timeout=limits.waits):
         raise PictureError(BUSY, "picture-busy")
     try:
-        kind, told = _asked(path, filename, limits)
+        kind, told = _asked(path, filename, limits, whole)
     finally:
         _room.release()
     if kind == "refused":
@@ -53,9 +63,10 @@ def decoded_apart(path, filename="", limits=LIMITS):
     return told
 
 
-def _asked(path, filename, limits):
+def _asked(path, filename, limits, whole):
     here, there = _processes.Pipe(duplex=False)
-    process = _processes.Process(target=_decode, args=(there, os.fspath(path), filename, limits), daemon=True)
+    asked = (there, os.fspath(path), filename, limits, whole and os.fspath(whole))
+    process = _processes.Process(target=_decode, args=asked, daemon=True)
     process.start()
     there.close()
     try:
@@ -71,7 +82,7 @@ def _asked(path, filename, limits):
         process.close()
 
 
-def _decode(answer, path, filename, limits):
+def _decode(answer, path, filename, limits, whole):
     """What runs apart: its answer is ("decoded", Decoded) or ("refused", (sentence, code))."""
     os.nice(POLITE)
     resource.setrlimit(resource.RLIMIT_DATA, (limits.memory, limits.memory))
@@ -80,10 +91,17 @@ def _decode(answer, path, filename, limits):
     # What libraries mutter over damaged files says nothing that the sentence does not.
     logging.disable(logging.CRITICAL)
     warnings.simplefilter("ignore")
+    from dimgrey.pictures import shrinking
     from dimgrey.pictures.decoding import decoded
 
+    if whole:
+        shrinking.LONG_SIDE = sys.maxsize  # in this process, which does nothing else
     try:
-        answer.send(("decoded", decoded(Path(path), filename)))
+        made = decoded(Path(path), filename)
+        if whole:
+            np.save(whole, made.linear)
+            made = replace(made, linear=None, shown=None)
+        answer.send(("decoded", made))
     except PictureError as refused:
         answer.send(("refused", (str(refused), refused.code)))
     except MemoryError:

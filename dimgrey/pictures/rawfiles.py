@@ -4,9 +4,10 @@ import numpy as np
 
 from dimgrey.core.colour.light import MIDDLE_GREY
 from dimgrey.core.measure.shotdata import EXPOSURE_TIME, F_NUMBER, FOCAL, ISO, TAKEN, ShotData, exposure_of
+from dimgrey.pictures import shrinking
 from dimgrey.pictures.decoded import Decoded, check_size, half
 from dimgrey.pictures.kinds import ACCEPTED, PictureError
-from dimgrey.pictures.shrinking import LONG_SIDE, shrunk
+from dimgrey.pictures.shrinking import shrunk
 
 RAW_HEADROOM_STOPS = 3.3
 """A raw file's white lies this far above middle grey unless the camera's own figure is known (HANDBOOK 5)."""
@@ -26,7 +27,7 @@ def read_raw(path, exposure=None):
     try:
         with rawpy.imread(str(path)) as raw:
             check_size(raw.sizes.width, raw.sizes.height)
-            half_size = min(raw.sizes.width, raw.sizes.height) > 2 * LONG_SIDE
+            half_size = min(raw.sizes.width, raw.sizes.height) > 2 * shrinking.LONG_SIDE
             turned = raw.sizes.flip in (5, 6)
             width, height = raw.sizes.width, raw.sizes.height
             if exposure is None or exposure.ev100 is None:

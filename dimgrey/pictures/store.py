@@ -5,8 +5,10 @@ The light of the last few scenes stays in memory, because every grey view is mad
 
 import hashlib
 import shutil
+import tempfile
 import threading
 from collections import OrderedDict
+from contextlib import contextmanager
 from pathlib import Path
 
 import numpy as np
@@ -19,6 +21,7 @@ from dimgrey.core.picture import lightmap
 from dimgrey.core.picture.display import FIRST, LAST, colour_picture, grey_picture, toned
 from dimgrey.core.picture.tonemap import Seen, reduced
 from dimgrey.core.picture.twins import areas_of
+from dimgrey.pictures.apart import WHOLE, decoded_apart
 from dimgrey.pictures.ondisk import settle, write_whole
 from dimgrey.pictures.read import read_picture
 from dimgrey.pictures.source import copied
@@ -191,6 +194,20 @@ def small_grey(folder: Path, chain, overhead):
 def seen_whole(folder: Path, overhead):
     """Seen of the whole working copy, for files that are written once; float32, shape (h, w, 3) and (h, w)."""
     return _under(overhead, np.moveaxis(linear_of(folder), 0, -1).astype(np.float32), sky(folder, overhead))
+
+
+@contextmanager
+def original_light(folder):
+    """Linear sRGB of the original at its full size, shape (h, w, 3), float16, on disk while it is used. Raises PictureGone, PictureError."""
+    original = next(iter(sorted(folder.glob("original*"))), None)
+    if original is None:
+        raise PictureGone(
+            "The original is missing. Upload the picture again.", parameter="picture", code="picture-gone"
+        )
+    with tempfile.TemporaryDirectory(prefix="dimgrey-") as room:
+        path = Path(room) / "whole.npy"
+        decoded_apart(original, limits=WHOLE, whole=path)
+        yield np.load(path, mmap_mode="r", allow_pickle=False)
 
 
 def _under(overhead, linear, share):

@@ -7,8 +7,10 @@ import json
 import numpy as np
 from django.template.loader import render_to_string
 from PIL import Image
+from PIL.PngImagePlugin import PngInfo
 
 from dimgrey.core.colour.encoding import srgb_of_lightness
+from dimgrey.core.colour.profile import grey_srgb_profile
 from dimgrey.core.picture import measures
 from dimgrey.core.picture.cube import cube_text
 from dimgrey.core.picture.display import display_table
@@ -20,6 +22,9 @@ from dimgrey.pictures import store
 from dimgrey.scenes import seeing
 from dimgrey.scenes.drawings import contour_drawing
 from dimgrey.web.csvcells import disarmed
+
+DPI = (300, 300)
+ROWS = 128
 
 
 def _cropped_light(situation):
@@ -39,13 +44,14 @@ def _grey8(situation):
 
 def grey_jpeg(situation):
     buffer = io.BytesIO()
-    _grey8(situation).save(buffer, "JPEG", quality=95)
+    _grey8(situation).save(buffer, "JPEG", quality=95, dpi=DPI, icc_profile=grey_srgb_profile())
     return buffer.getvalue(), "image/jpeg"
 
 
 def grey_png(situation):
-    buffer = io.BytesIO()
-    _grey8(situation).save(buffer, "PNG", compress_level=4)
+    buffer, told = io.BytesIO(), PngInfo()
+    told.add(b"sRGB", b"\0")  # IEC 61966-2-1, perceptual
+    _grey8(situation).save(buffer, "PNG", compress_level=4, dpi=DPI, pnginfo=told)
     return buffer.getvalue(), "image/png"
 
 
@@ -55,7 +61,41 @@ def grey_tiff(situation):
 
     grey = srgb_of_lightness(situation.rendering.tone_map.lightness(*_cropped_light(situation)))
     buffer = io.BytesIO()
-    imwrite(buffer, np.round(grey * 65535).astype(np.uint16), photometric="minisblack", compression="zlib")
+    imwrite(buffer, np.round(grey * 65535).astype(np.uint16), photometric="minisblack", compression="zlib", **_tagged())
+    return buffer.getvalue(), "image/tiff"
+
+
+def _tagged():
+    """What a TIFF says of itself: its resolution and its encoding."""
+    return {"resolution": DPI, "resolutionunit": "INCH", "iccprofile": grey_srgb_profile()}
+
+
+def full_grey_tiff(situation):
+    """As `grey_tiff`, from the original at its full size; a few rows at a time."""
+    from tifffile import imwrite
+
+    overhead, tone_map = situation.rendering.overhead, situation.rendering.tone_map
+    with store.original_light(situation.picture.path) as light:
+        height, width = light.shape[:2]
+        share = store.sky(situation.picture.path, overhead)
+        if share is not None:
+            share = np.asarray(Image.fromarray(share).resize((width, height), Image.Resampling.BILINEAR)) / np.float32(
+                255
+            )
+        left = overhead.left(share, height, width) if overhead.darkens else None
+        grey = np.empty((height, width), np.uint16)
+        for top in range(0, height, ROWS):
+            rows = slice(top, top + ROWS)
+            seen = light[rows].astype(np.float32)
+            if left is not None:
+                seen *= np.broadcast_to(left, (height, width))[rows][..., None]
+            shown = srgb_of_lightness(tone_map.lightness(seen, None if share is None else share[rows]))
+            grey[rows] = np.round(shown * 65535)
+        buffer = io.BytesIO()
+        cropped = np.ascontiguousarray(situation.crop.of(grey))
+        imwrite(
+            buffer, cropped, photometric="minisblack", compression="zlib", predictor=True, rowsperstrip=64, **_tagged()
+        )
     return buffer.getvalue(), "image/tiff"
 
 
@@ -69,9 +109,32 @@ def look_cube(situation):
     """The chain and the medium's curve, with middle grey in the middle; exposure is left to the program that loads it."""
     shown, brief = situation.rendering.tone_map, situation.brief
     tone_map = ToneMap(shown.chain, 0.0, 1.0, shown.kind, shown.development, shown.tone)
-    filters = ", ".join(glass.name for glass in brief.filters) or "no filter"
-    comment = f"{brief.medium.kind}, {filters}, light {brief.light}\nsRGB in, sRGB grey out; made by Dimgrey"
-    return cube_text(tone_map, situation.title, comment).encode(), "text/plain; charset=utf-8"
+    return cube_text(tone_map, situation.title, _cube_comment(shown, brief)).encode(), "text/plain; charset=utf-8"
+
+
+def _cube_comment(shown, brief):
+    """What is in the table and what is not, in lines."""
+    coloured = ", ".join(glass.name for glass in brief.filters if glass.is_coloured) or "none"
+    grey = ", ".join(glass.name for glass in brief.filters if not glass.is_coloured)
+    through = shown.chain.through
+    seen = f"{through[0]}, in light {through[1]}" if through else f"mix of the camera's channels {_mix(shown.chain)}"
+    lines = [
+        "sRGB in, sRGB grey out; made by Dimgrey",
+        f"In it: {brief.medium.kind}, seen as {seen}; coloured filter: {coloured}; curve of {shown.kind}",
+    ]
+    if shown.development:
+        lines.append(f"In it: development N{shown.development:+d}")
+    if any(shown.tone):
+        lines.append("In it: contrast {:+g}, highlights {:+g}, shadows {:+g} of the setup".format(*shown.tone))
+    lines.append("Not in it: the exposure; linear 0.18 stays middle grey. Give the exposure before it")
+    if grey:
+        lines.append(f"Not in it: {grey}; they act on places of the picture, or on its exposure")
+    return "\n".join(lines)
+
+
+def _mix(chain):
+    bent = ", bent over hue" if chain.bends else ""
+    return " ".join(f"{weight:.3f}" for weight in chain.weights) + bent
 
 
 def measures_of(situation):
@@ -135,6 +198,7 @@ EXPORTS = {
     "grey.png": ("grey PNG", grey_png),
     "grey.jpg": ("grey JPEG", grey_jpeg),
     "grey.tif": ("grey TIFF, 16 bit", grey_tiff),
+    "grey-full.tif": ("grey TIFF, 16 bit, full size", full_grey_tiff),
     "contours.svg": ("contours SVG", contours_svg),
     "look.cube": ("chain as .cube", look_cube),
     "measures.json": ("measures JSON", measures_json),

@@ -21,7 +21,7 @@ from dimgrey.scenes.sheet.registry import part_named
 from dimgrey.scenes.sheet.shown import Problem, ShownPart
 from dimgrey.scenes.sight import sighted
 from dimgrey.scenes.situation import Situation
-from dimgrey.web.answers import attached
+from dimgrey.web.answers import attached, refused
 from dimgrey.web.forms import sent
 
 MOST_UPLOADED = 4 * MAX_BYTES
@@ -113,6 +113,8 @@ def export(request, scene, name):
         data, content_type = exports.EXPORTS[name][1](Situation(scene, request.user.tone_labels))
     except PictureGone as failed:
         return gone(failed)
+    except CoreError as refused_file:
+        return refused(str(refused_file))
     return attached(data, content_type, scene.title, f"-{name}", "scene")
 
 

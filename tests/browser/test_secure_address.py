@@ -1,23 +1,15 @@
 """The README's recipe for the local network, as it stands: script/demo phone, and Debian's web server with its authority."""
 
-import contextlib
 import json
-import os
 import re
 import shutil
-import signal
-import socket
 import subprocess
 import tempfile
-import time
-import urllib.request
 from pathlib import Path
 
-from dimgrey.site.config import ROOT
 from tests.browser.driver import driver
+from tests.browser.served import Served, free_port, own_environment
 from tests.browser.story import PHONE, Story
-
-STARTS_S = 120
 
 
 def own_address():
@@ -26,28 +18,21 @@ def own_address():
     return next(each for each in found if re.fullmatch(r"[\d.]+", each) and not each.startswith("127."))
 
 
-def free_port(address):
-    with socket.socket() as asked:
-        asked.bind((address, 0))
-        return str(asked.getsockname()[1])
-
-
-class SecureAddress(Story):
+class SecureAddress(Served, Story):
     def setUp(self):
         super().setUp()
         self.folder = Path(tempfile.mkdtemp(prefix="dimgrey-secure-"))
         self.addCleanup(shutil.rmtree, self.folder, ignore_errors=True)
         self.lan = own_address()
         self.port, self.tls = free_port(self.lan), free_port(self.lan)
-        self.env = {
-            **{key: value for key, value in os.environ.items() if not key.startswith(("DIMGREY_", "DJANGO_"))},
-            "DIMGREY_DATA": str(self.folder / "data"),
-            "DIMGREY_LAN": self.lan,
-            "DIMGREY_PORT": self.port,
-            "DIMGREY_TLS_PORT": self.tls,
-            "XDG_DATA_HOME": str(self.folder / "caddy"),
-            "XDG_CONFIG_HOME": str(self.folder / "caddy"),
-        }
+        self.env = own_environment(
+            DIMGREY_DATA=str(self.folder / "data"),
+            DIMGREY_LAN=self.lan,
+            DIMGREY_PORT=self.port,
+            DIMGREY_TLS_PORT=self.tls,
+            XDG_DATA_HOME=str(self.folder / "caddy"),
+            XDG_CONFIG_HOME=str(self.folder / "caddy"),
+        )
         self.log = self.folder / "log"
         self.start(["script/demo", "phone"])
         self.answers(f"http://127.0.0.1:{self.port}/")
@@ -55,26 +40,6 @@ class SecureAddress(Story):
         # A phone that has the authority's certificate trusts it; this browser is told to.
         self.trusting = driver().run(lambda: driver().launch(["--ignore-certificate-errors"]))
         self.addCleanup(lambda: driver().run(self.trusting.close))
-
-    def start(self, command):
-        out = self.log.open("a")
-        running = subprocess.Popen(command, cwd=ROOT, env=self.env, stdout=out, stderr=out, start_new_session=True)
-
-        def stop():
-            with contextlib.suppress(ProcessLookupError):
-                os.killpg(running.pid, signal.SIGTERM)
-            running.wait(timeout=20)
-            out.close()
-
-        self.addCleanup(stop)
-
-    def answers(self, address):
-        end = time.monotonic() + STARTS_S
-        while time.monotonic() < end:
-            with contextlib.suppress(OSError):
-                return urllib.request.urlopen(address, timeout=5).status
-            time.sleep(0.3)
-        return self.fail(f"{address} does not answer: {self.log.read_text()[-2000:]}")
 
     def test_a_phone_is_paired_over_tls_and_its_page_is_kept(self):
         code = re.search(r"type ([A-Z0-9]{4}-[A-Z0-9]{4}) at", self.log.read_text())[1]

@@ -67,6 +67,33 @@ def matrix_profile(data):
     return MatrixProfile(curves, None if near_srgb else matrix)
 
 
+def grey_srgb_profile():
+    """Bytes of an ICC profile for grey pictures that are encoded as sRGB is (ICC.1:2022, clauses 8.4.2, 10.6, 10.24)."""
+    points = np.round(linear_of_srgb(np.linspace(0, 1, 1024)) * 65535).astype(">u2").tobytes()
+    text = lambda words: (
+        b"mluc" + struct.pack(">4xII2s2sII", 1, 12, b"en", b"GB", 2 * len(words), 28) + words.encode("utf-16-be")
+    )
+    white = b"XYZ " + struct.pack(">4x3i", *(round(v * 65536) for v in (0.9642, 1.0, 0.8249)))
+    bodies = {
+        b"desc": text("Grey, encoded as sRGB"),
+        b"cprt": text("No copyright, use freely"),
+        b"wtpt": white,
+        b"kTRC": b"curv" + struct.pack(">4xI", 1024) + points,
+    }
+    table, data, at = b"", b"", 128 + 4 + 12 * len(bodies)
+    for name, body in bodies.items():
+        table += struct.pack(">4sII", name, at + len(data), len(body))
+        data += body + b"\0" * (-len(body) % 4)
+    head = bytearray(128)
+    head[8:12] = b"\x04\x30\0\0"
+    head[12:24] = b"mntrGRAYXYZ "
+    head[24:36] = struct.pack(">6H", 2026, 1, 1, 0, 0, 0)
+    head[36:40] = b"acsp"
+    head[68:80] = struct.pack(">3i", *(round(v * 65536) for v in (0.9642, 1.0, 0.8249)))
+    whole = bytes(head) + struct.pack(">I", len(bodies)) + table + data
+    return struct.pack(">I", len(whole)) + whole[4:]
+
+
 def _tags(data):
     if len(data) < 132 or data[36:40] != b"acsp":
         raise ValueError("no profile header")
