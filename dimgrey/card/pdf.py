@@ -120,7 +120,7 @@ def _exposure(sheet, card):
         sheet.wrapped(f"Bracket {frames}.", 7.5, lines=4)
     if card.crop:
         sheet.wrapped(f"Crop {card.crop}.", 7.5, lines=1)
-    pairs = "  ".join(f"{pair['shutter']} {pair['aperture']}" for pair in card.pairs[::3])
+    pairs = " · ".join(f"{pair['shutter']} {pair['aperture']}" for pair in card.pairs[::3])
     sheet.wrapped(pairs, 7, lines=2)
     sheet.rule()
 

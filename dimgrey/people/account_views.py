@@ -67,7 +67,7 @@ class SignIn(auth.LoginView):
 
 def locked(request, credentials, *args, **kwargs):
     """What somebody sees who failed too often."""
-    tell("locked out", None, request.POST.get("username", "")[:150], request)
+    tell("locked out", None, forms.NameForm(request.POST).name(), request)
     if "HX-Request" in request.headers:
         return JsonResponse({"problem": LOCKED}, status=429)
     return render(request, "people/sign_in.html", {"locked": LOCKED}, status=429)

@@ -124,3 +124,12 @@ class SureForm(Styled, forms.Form):
     """An account is deleted only by whoever types its name."""
 
     name = forms.CharField(max_length=150, label="Type the name to delete the account with everything in it")
+
+
+class NameForm(forms.Form):
+    """The name that somebody tried, for the list of what was done."""
+
+    username = forms.CharField(max_length=150, required=False)
+
+    def name(self):
+        return self.cleaned_data["username"] if self.is_valid() else ""

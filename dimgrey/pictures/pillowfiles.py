@@ -2,11 +2,12 @@
 
 import io
 import math
+from dataclasses import replace
 
 import numpy as np
 from PIL import ExifTags, Image, ImageCms, ImageFile, UnidentifiedImageError
 
-from dimgrey.core.measure.shotdata import ShotData, exposure_of
+from dimgrey.core.measure.shotdata import ShotData, exposure_of, place_of
 from dimgrey.pictures.decoded import check_size, display_referred, turned, turned_size
 from dimgrey.pictures.kinds import ACCEPTED, PictureError
 from dimgrey.pictures.profiles import Space, codes_in, interop_of, space_of
@@ -183,12 +184,13 @@ def _exif(image, warnings):
         tags = image.getexif()
         inner = dict(tags.get_ifd(ExifTags.IFD.Exif))
         turn, interop = tags.get(ExifTags.Base.Orientation, 1), interop_of(tags)
+        place = place_of(tags.get_ifd(ExifTags.IFD.GPSInfo))
     except Exception:  # the parser fails in many ways on damaged blocks, and none of them may stop an import
         warnings.append(BROKEN_EXIF)
         return ShotData(), 1, ""
     if (image.info.get("exif") and not tags) or (ExifTags.IFD.Exif in tags and not inner):
         warnings.append(BROKEN_EXIF)
-    return exposure_of(inner), turn if turn in range(1, 9) else 1, interop
+    return replace(exposure_of(inner), place=place), turn if turn in range(1, 9) else 1, interop
 
 
 def _gamma(image):

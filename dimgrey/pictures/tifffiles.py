@@ -1,8 +1,10 @@
 """TIFF: read exactly and strip by strip, raw files among them handed on, the rest left to Pillow."""
 
+from dataclasses import replace
+
 import numpy as np
 
-from dimgrey.core.measure.shotdata import ShotData, exposure_of
+from dimgrey.core.measure.shotdata import ShotData, exposure_of, place_of
 from dimgrey.pictures.decoded import (
     Decoded,
     check_size,
@@ -68,12 +70,25 @@ def _is_plain(page):
 
 
 def _exif_of(page):
-    tag = page.tags.get(34665)
+    tag, gps = page.tags.get(34665), page.tags.get(34853)
+    place = _place_in(gps.value) if gps is not None and isinstance(gps.value, dict) else None
     if tag is None or not isinstance(tag.value, dict):
-        return ShotData()
+        return ShotData(place=place)
     numbers = {"ExposureTime": 0x829A, "FNumber": 0x829D, "ISOSpeedRatings": 0x8827, "PhotographicSensitivity": 0x8827,
                "DateTimeOriginal": 0x9003, "FocalLength": 0x920A, "FocalLengthIn35mmFilm": 0xA405, "Flash": 0x9209}  # fmt: skip
-    return exposure_of({numbers[name]: value for name, value in tag.value.items() if name in numbers})
+    said = exposure_of({numbers[name]: value for name, value in tag.value.items() if name in numbers})
+    return replace(said, place=place)
+
+
+def _place_in(gps):
+    """Latitude and longitude of a GPS block by names, whose ratios lie one after another; None for one that tells no place."""
+    numbers = {"GPSLatitudeRef": 1, "GPSLatitude": 2, "GPSLongitudeRef": 3, "GPSLongitude": 4}
+    told = {numbers[name]: value for name, value in gps.items() if name in numbers}
+    for number in (2, 4):
+        flat = told.get(number)
+        if isinstance(flat, tuple) and len(flat) == 6:
+            told[number] = tuple(zip(flat[::2], flat[1::2], strict=True))
+    return place_of(told)
 
 
 def _read_exactly(file, page, first, path):

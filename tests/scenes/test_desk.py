@@ -320,7 +320,7 @@ class WhoMaySeeWhat(PageTest):
         self.assertEqual(self.client.get("/").status_code, 302)
         self.other()
         self.assertEqual(
-            self.client.post("/sign-in", {"username": "someone-else", "password": "wrong"}).status_code, 200
+            self.client.post("/sign-in", {"username": "someone-else", "password": "wrong"}).status_code, 422
         )
         answer = self.client.post("/sign-in", {"username": "someone-else", "password": "long enough password"})
         self.assertRedirects(answer, "/")

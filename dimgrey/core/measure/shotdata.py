@@ -13,6 +13,7 @@ from dimgrey.core.measure.exposure import ev100
 
 EXPOSURE_TIME, F_NUMBER, ISO, TAKEN, FOCAL, FOCAL_35MM = 0x829A, 0x829D, 0x8827, 0x9003, 0x920A, 0xA405
 FLASH = 0x9209
+GPS_NORTH_SOUTH, GPS_LATITUDE, GPS_EAST_WEST, GPS_LONGITUDE = 1, 2, 3, 4
 
 PLAUSIBLE = {
     EXPOSURE_TIME: ("exposure time", 1e-6, 36000),
@@ -25,7 +26,8 @@ PLAUSIBLE = {
 
 @dataclass(frozen=True)
 class ShotData:
-    """What was read: seconds, f-number, ISO, focal lengths in mm, time; None where the file says nothing usable."""
+    """What was read: seconds, f-number, ISO, focal lengths in mm, time, place as latitude and longitude in degrees; None where the
+    file says nothing usable."""
 
     time_s: float | None = None
     f_number: float | None = None
@@ -33,6 +35,7 @@ class ShotData:
     focal_mm: float | None = None
     focal_35mm: float | None = None
     taken_at: str | None = None
+    place: tuple | None = None
     warnings: tuple = field(default=())
 
     @property
@@ -60,8 +63,38 @@ def exposure_of(tags):
         numbers[FOCAL],
         numbers[FOCAL_35MM],
         _taken(tags.get(TAKEN)),
-        tuple(warnings),
+        warnings=tuple(warnings),
     )
+
+
+def place_of(gps):
+    """(latitude, longitude) in degrees of a GPS block, or None for one that tells no place; never raises.
+
+    gps: mapping of GPS tag numbers to values. Files from real phones hold 0/0, a lone hemisphere, and 0, 0 without a fix.
+    """
+    try:
+        latitude, longitude = (_degrees(gps[number]) for number in (GPS_LATITUDE, GPS_LONGITUDE))
+        south, west = (_letter(gps.get(number)) for number in (GPS_NORTH_SOUTH, GPS_EAST_WEST))
+    except (KeyError, TypeError, ValueError, ZeroDivisionError, IndexError, OverflowError):
+        return None
+    if south not in ("N", "S") or west not in ("E", "W") or not (latitude <= 90 and longitude <= 180):
+        return None
+    if latitude == longitude == 0:
+        return None
+    return round(latitude * (-1 if south == "S" else 1), 6), round(longitude * (-1 if west == "W" else 1), 6)
+
+
+def _degrees(value):
+    """Degrees of degrees, minutes and seconds. Raises ValueError for what is none."""
+    parts = [p[0] / p[1] if isinstance(p, tuple) else float(p) for p in value]
+    if len(parts) != 3 or not all(math.isfinite(p) and p >= 0 for p in parts):
+        raise ValueError(value)
+    return parts[0] + parts[1] / 60 + parts[2] / 3600
+
+
+def _letter(value):
+    text = value.decode("ascii", "replace") if isinstance(value, bytes) else str(value or "")
+    return text.strip("\0 ").upper()[:1]
 
 
 def _number(tags, tag, warnings):

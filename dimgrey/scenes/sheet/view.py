@@ -4,10 +4,13 @@ from dataclasses import replace
 
 from django import forms
 
-from dimgrey.core.document.model import View
+from dimgrey.core.document.edits import Refused
+from dimgrey.core.document.model import PlacePart, View
 from dimgrey.core.sky.clock import parse_clock
 from dimgrey.core.sky.light import WANTS, compass_point, parse_heading, parse_tilt
+from dimgrey.core.sky.places import format_coordinates
 from dimgrey.light.sky import wants_words
+from dimgrey.outings.actions import change_outing
 from dimgrey.scenes import actions
 from dimgrey.scenes.acts import Act, ActForm
 from dimgrey.scenes.sheet.part import Part
@@ -47,6 +50,26 @@ class ViewForm(ActForm):
         return {"view": view, "wanted": replace(self.document.wanted, lights=tuple(data["lights"]))}
 
 
+def _offered(situation):
+    """The place where the picture was taken, in words, while neither the scene nor its outing has one; "" for nothing to offer."""
+    has_place = situation.scene.outing.has_place if situation.scene.outing else situation.document.place
+    said = (situation.picture.shot or {}).get("place") if situation.picture else None
+    return format_coordinates(*said) if said and not has_place else ""
+
+
+def _take_place(scene, form, by):
+    """The place of the picture as the scene's, or as its outing's, whose scenes share one. The day is the picture's, where it tells one."""
+    shot = (scene.picture.shot or {}) if scene.picture else {}
+    if not shot.get("place"):
+        raise Refused("This picture tells no place.", code="no-place")
+    latitude, longitude = shot["place"]
+    if scene.outing:
+        change_outing(scene.outing, latitude_deg=latitude, longitude_deg=longitude)
+        return scene
+    day = (shot.get("taken_at") or "")[:10]
+    return actions.set_parts(scene, by, "place of the picture", place=PlacePart(latitude, longitude, date=day))
+
+
 def _number(value):
     return "" if value is None else f"{value:g}"
 
@@ -71,8 +94,10 @@ PART = Part(
         "form": forms["view"],
         "sky": situation.sky,
         "outing": situation.scene.outing,
+        "offered": _offered(situation),
     },
     acts={
-        "view": Act(ViewForm, lambda scene, form, by: actions.set_parts(scene, by, "view and light", **form.parts()))
+        "view": Act(ViewForm, lambda scene, form, by: actions.set_parts(scene, by, "view and light", **form.parts())),
+        "take-place": Act(ActForm, _take_place),
     },
 )
