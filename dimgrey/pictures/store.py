@@ -4,12 +4,15 @@ The light of the last few scenes stays in memory, because every grey view is mad
 """
 
 import hashlib
+import io
 import shutil
 import tempfile
 import threading
 from collections import OrderedDict
 from contextlib import contextmanager
+from dataclasses import fields
 from pathlib import Path
+from zipfile import BadZipFile
 
 import numpy as np
 from PIL import Image
@@ -20,16 +23,18 @@ from dimgrey.core.errors import CoreError
 from dimgrey.core.picture import lightmap
 from dimgrey.core.picture.display import FIRST, LAST, colour_picture, grey_picture, toned
 from dimgrey.core.picture.tonemap import Seen, reduced
-from dimgrey.core.picture.twins import areas_of
+from dimgrey.core.picture.twins import Areas, areas_of
 from dimgrey.pictures.apart import WHOLE, decoded_apart
 from dimgrey.pictures.ondisk import settle, write_whole
 from dimgrey.pictures.read import read_picture
 from dimgrey.pictures.source import copied
 
 WORKING, COLOUR, GREY = "working.npy", "colour.jpg", "grey.jpg"
-KEPT_IN_MEMORY, KEPT_CHAINS, KEPT_SMALL = 5, 3, 20
-KEPT_FILES = 24
-"""Small views of one picture that lie beside it: the bench and a few placings."""
+KEPT_IN_MEMORY, KEPT_CHAINS, KEPT_SMALL, KEPT_COUNTS = 5, 4, 24, 400
+KEPT_FILES, KEPT_SKIES = 24, 3
+"""Small views of one picture that lie beside it: the bench and a few placings; and skies: found, none, drawn."""
+MADE = 1
+"""Grows when what is kept beside a picture, its small copy and its sky, is made in another way."""
 _lock = threading.Lock()
 _loaded = OrderedDict()
 _indices = OrderedDict()
@@ -78,7 +83,7 @@ def _not_kept(folder, failed):
 
 def size_of(folder):
     """Bytes of a picture's files that are kept for good; small views and light maps can be made again."""
-    made = ("small-", "light-")
+    made = ("small-", "light-", "sky-", "reduced-", "areas-")
     return sum(file.stat().st_size for file in folder.iterdir() if not file.name.startswith(made))
 
 
@@ -157,15 +162,46 @@ def sky(folder: Path, overhead):
     """Share of each pixel that is sky, uint8, shape (h, w), kept in memory; None where there is none at all."""
 
     def make():
-        share = overhead.share(linear_of(folder), small(folder))
+        share = _kept_sky(folder, overhead)
         return share if share.any() else None
 
     return _kept(_skies, (str(folder), overhead.outline), KEPT_IN_MEMORY, make)
 
 
+def _kept_sky(folder, overhead):
+    """The share of sky, kept as a file: finding it takes a fifth of a second."""
+    name = f"sky-{MADE}-{hashlib.sha256(repr(overhead.outline).encode()).hexdigest()[:24]}.npy"
+    share = _kept_array(folder / name, lambda: overhead.share(linear_of(folder), small(folder)))
+    _keep_newest(folder, "sky-*.npy", KEPT_SKIES)
+    return share
+
+
+def _kept_array(kept, make):
+    """An array that lies beside the picture as a file, made when there is none."""
+    try:
+        return np.load(kept, allow_pickle=False)
+    except (OSError, ValueError, EOFError):
+        made = make()
+    written = io.BytesIO()
+    np.save(written, made)
+    _keep_beside(kept, written.getvalue())
+    return made
+
+
+def _keep_newest(folder, pattern, most):
+    """Remove all but the newest files of a kind that can be made again."""
+    for old in sorted(folder.glob(pattern), key=lambda file: file.stat().st_mtime)[:-most]:
+        old.unlink(missing_ok=True)
+
+
 def small(folder: Path):
     """A small copy of a picture for measuring, shape (h, w, 3), float32, kept in memory."""
-    return _kept(_small, str(folder), KEPT_SMALL, lambda: reduced(linear_of(folder)))
+
+    def make():
+        kept = _kept_array(folder / f"reduced-{MADE}.npy", lambda: reduced(linear_of(folder)))
+        return kept.astype(np.float32, copy=False)
+
+    return _kept(_small, str(folder), KEPT_SMALL, make)
 
 
 def seen(folder: Path, overhead):
@@ -174,7 +210,7 @@ def seen(folder: Path, overhead):
     def make():
         share = sky(folder, overhead)
         if share is not None:
-            share = reduced(np.broadcast_to(share, (3, *share.shape)))[..., 0]
+            share = reduced(share[None])[..., 0]
         return _under(overhead, small(folder), share)
 
     return _kept(_seen, (str(folder), overhead), KEPT_SMALL, make)
@@ -229,8 +265,7 @@ def kept_small(folder: Path, key, make):
     except OSError:
         data = make()
     _keep_beside(kept, data)
-    for old in sorted(folder.glob("small-*.jpg"), key=lambda file: file.stat().st_mtime)[:-KEPT_FILES]:
-        old.unlink(missing_ok=True)
+    _keep_newest(folder, "small-*.jpg", KEPT_FILES)
     return data
 
 
@@ -290,14 +325,27 @@ def light_counts(folder, chain, overhead, crop):
         linear, share = seen(folder, overhead)
         grey = grey_of(chain, crop.of(linear), None if share is None else crop.of(share)).astype(np.float32)
         index = (np.maximum(grey, 0).view(np.uint32) >> 16).ravel().astype(int)
-        return np.bincount(np.clip(index, FIRST, LAST - 1) - FIRST, minlength=LAST - FIRST)
+        return np.bincount(np.clip(index, FIRST, LAST - 1) - FIRST, minlength=LAST - FIRST).astype(np.int32)
 
-    return _kept(_counts, (str(folder), chain, overhead, crop), KEPT_SMALL, make)
+    return _kept(_counts, (str(folder), chain, overhead, crop), KEPT_COUNTS, make)
 
 
 def areas(folder: Path):
-    """The picture's areas of one colour each, kept in memory, because finding them takes a fifth of a second."""
-    return _kept(_areas, str(folder), KEPT_SMALL, lambda: areas_of(small(folder)))
+    """The picture's areas of one colour each, kept in memory and as a file, because finding them takes a fifth of a second."""
+    return _kept(_areas, str(folder), KEPT_SMALL, lambda: _kept_areas(folder))
+
+
+def _kept_areas(folder):
+    kept, names = folder / f"areas-{MADE}.npz", [field.name for field in fields(Areas)]
+    try:
+        with np.load(kept, allow_pickle=False) as told:
+            return Areas(*(told[name] for name in names))
+    except (OSError, ValueError, EOFError, KeyError, BadZipFile):
+        made = areas_of(small(folder))
+    written = io.BytesIO()
+    np.savez(written, **{name: getattr(made, name) for name in names})
+    _keep_beside(kept, written.getvalue())
+    return made
 
 
 def grey(folder, chain, table, overhead):

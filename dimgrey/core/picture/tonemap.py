@@ -91,9 +91,10 @@ def zones_of_lightness(l_star):
 
 
 def reduced(planes, side=MEASURED_SIDE):
-    """A small copy of a picture by averaging light over whole blocks, shape (h, w, 3), float32.
+    """A small copy of a picture by averaging light over whole blocks, shape (h, w, planes), float32.
 
-    planes: linear sRGB, shape (3, H, W). side: longest side of the copy, pixels. Averaging is done on light, as a lens that is out of focus would.
+    planes: linear sRGB, shape (3, H, W), or any number of planes. side: longest side of the copy, pixels. Averaging is done on light, as a lens that is out of
+    focus would.
     """
     _, height, width = planes.shape
     block = max(1, -(-max(height, width) // side))
@@ -101,7 +102,13 @@ def reduced(planes, side=MEASURED_SIDE):
     if h == 0 or w == 0:  # thinner than a block: keep every pixel of that side
         tall, wide = (1, block) if h == 0 else (block, 1)
         h, w = height // tall * tall, width // wide * wide
-        small = planes[:, :h, :w].reshape(3, h // tall, tall, w // wide, wide).mean(axis=(2, 4), dtype=np.float32)
+        small = (
+            planes[:, :h, :w].reshape(len(planes), h // tall, tall, w // wide, wide).mean(axis=(2, 4), dtype=np.float32)
+        )
     else:
-        small = planes[:, :h, :w].reshape(3, h // block, block, w // block, block).mean(axis=(2, 4), dtype=np.float32)
+        small = (
+            planes[:, :h, :w]
+            .reshape(len(planes), h // block, block, w // block, block)
+            .mean(axis=(2, 4), dtype=np.float32)
+        )
     return np.ascontiguousarray(np.moveaxis(small, 0, -1), dtype=np.float32)

@@ -11,7 +11,7 @@ def as_they_lie(apps, schema_editor):
     root = Path(settings.DIMGREY_DATA) / "pictures"
     for picture in apps.get_model("pictures", "Picture").objects.only("folder"):
         folder = root / picture.folder.hex
-        files = [file for file in folder.glob("*") if not file.name.startswith(("small-", "light-"))]
+        files = [file for file in folder.glob("*") if not file.name.startswith(("small-", "light-", "sky-", "reduced-", "areas-"))]
         picture.bytes = sum(file.stat().st_size for file in files)
         picture.save(update_fields=["bytes"])
 
