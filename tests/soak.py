@@ -2,9 +2,12 @@
 
 script/soak people [SECONDS]    fifty people, each with scenes of their own, think one to five seconds between two requests
 script/soak kills [TIMES]       the server is killed while one person types readings; what was confirmed must be there
+script/soak pictures            large pictures are sent while somebody works: what each takes, how long the others wait
 script/soak disk                the disk is full: sentences, and nothing lost (as root, on a small file system of its own)
 """
 
+import atexit
+import contextlib
 import http.client
 import json
 import os
@@ -46,6 +49,7 @@ class Server:
         self.process = subprocess.Popen(
             ["script/serve"], cwd=ROOT, env=self.env, stdout=self.log, stderr=self.log, start_new_session=True
         )
+        atexit.register(self.stop)
         for _ in range(200):
             try:
                 if Visitor(self.port).ask("GET", "/health")[0] == 200:
@@ -58,19 +62,35 @@ class Server:
         os.killpg(self.process.pid, how)
         self.process.wait()
 
+    def stop(self):
+        """End the server, whatever became of the run."""
+        if self.process.poll() is None:
+            self.kill(signal.SIGTERM)
+
     def memory_mb(self):
         """Resident memory of the server and what it started, MB: (itself, all of them)."""
+        sizes = self._sizes()
+        return sizes.get(self.process.pid, 0.0), sum(sizes.values())
+
+    def largest_child_mb(self):
+        """Resident memory of the largest process that the server started, MB."""
+        return max((size for pid, size in self._sizes().items() if pid != self.process.pid), default=0.0)
+
+    def _sizes(self):
         sizes = {}
         for status in Path("/proc").glob("[0-9]*/status"):
             try:
                 text = status.read_text()
             except OSError:
                 continue
-            group = os.getpgid(int(status.parent.name)) if status.parent.exists() else None
+            try:
+                group = os.getpgid(int(status.parent.name))
+            except ProcessLookupError:
+                continue
             found = re.search(r"VmRSS:\s+(\d+) kB", text)
             if found and group == self.process.pid:
                 sizes[int(status.parent.name)] = int(found[1]) / 1000
-        return sizes.get(self.process.pid, 0.0), sum(sizes.values())
+        return sizes
 
 
 class Visitor:
@@ -220,7 +240,7 @@ def kills(times=40):
     scene, confirmed, chance = told["scenes"][0], [], random.Random(1)
     for _ in range(int(times)):
         server.start()
-        stop = threading.Timer(chance.uniform(0.05, 0.8), server.kill)
+        stop = threading.Timer(chance.uniform(0.3, 2.0), server.kill)
         stop.start()
         visitor = Visitor(server.port, told["session"])
         try:
@@ -241,10 +261,73 @@ def kills(times=40):
     return 1 if lost or not confirmed else 0
 
 
-def disk():
-    """A file system of 60 MB of its own is filled up; then acts and uploads are answered, and all that was confirmed is there."""
+def pictures():
+    """Large and hostile pictures are sent while somebody works: what each takes, and how long the others wait."""
+    import io
+
+    import numpy as np
+    import tifffile
+
+    def tiff(height, width, value=None):
+        coarse = np.random.default_rng(2).integers(0, 65535, (height // 10, width // 10, 3), dtype=np.uint16)
+        pixels = np.zeros((height, width, 3), np.uint16) if value == 0 else np.repeat(np.repeat(coarse, 10, 0), 10, 1)
+        out = io.BytesIO()
+        tifffile.imwrite(
+            out, pixels, photometric="rgb", compression="zlib", compressionargs={"level": 1}, rowsperstrip=16
+        )
+        return out.getvalue()
+
+    files = {
+        "24 MP, 16 bits": (tiff(4000, 6000), 700),
+        "45 MP, 16 bits": (tiff(5480, 8200), 1200),
+        "149 MP of zeros": (tiff(10000, 14900, 0), 1500),
+    }
     folder = Path(tempfile.mkdtemp(prefix="dimgrey-soak-"))
-    subprocess.run(["mount", "-t", "tmpfs", "-o", "size=60m", "tmpfs", str(folder)], check=True)
+    server = Server(folder / "data")
+    server.run("script/serve", "prepare")
+    told = json.loads(server.run(".venv/bin/python", "-c", FILL, "1", "1").splitlines()[-1])[0]
+    server.start()
+    sender, worker, missed = Visitor(server.port, told["session"]), Visitor(server.port, told["session"]), False
+    worker.ask("GET", f"/scenes/{told['scenes'][0]['pk']}/")  # the first page after a start
+    for name, (data, most) in files.items():
+        done, waits, peak = threading.Event(), [], [0.0]
+
+        def send(data=data, done=done):
+            mark = "----soak"
+            field = lambda key, value: f'--{mark}\r\nContent-Disposition: form-data; name="{key}"\r\n\r\n{value}\r\n'
+            head = field("title", "Large") + field("kind", "film") + field("csrfmiddlewaretoken", sender.token)
+            head += f'--{mark}\r\nContent-Disposition: form-data; name="picture"; filename="a.tif"\r\nContent-Type: image/tiff\r\n\r\n'
+            body = head.encode() + data + f"\r\n--{mark}--\r\n".encode()
+            line = http.client.HTTPConnection("127.0.0.1", int(server.port), timeout=120)
+            line.request("POST", "/scenes/new", body, {
+                "Host": HOST, "X-Forwarded-Proto": "https", "Content-Type": f"multipart/form-data; boundary={mark}",
+                "Cookie": f"sessionid={sender.session}; csrftoken={sender.token}", "Referer": f"https://{HOST}/", "Origin": f"https://{HOST}",
+            })  # fmt: skip
+            answer = line.getresponse()
+            send.status = answer.status
+            answer.read()
+            done.set()
+
+        began = time.monotonic()
+        threading.Thread(target=send).start()
+        while not done.is_set():
+            waits.append(worker.ask("GET", f"/scenes/{told['scenes'][0]['pk']}/")[2])
+            peak[0] = max(peak[0], server.largest_child_mb())
+            time.sleep(0.02)
+        took = time.monotonic() - began
+        missed |= peak[0] >= most or max(waits) >= 0.3 or send.status not in (302, 422)
+        print(
+            f"{name}: {took:.1f} s, answered {send.status}, {peak[0]:.0f} MB (at most {most}); others waited {max(waits) * 1000:.0f} ms at most"
+        )
+    server.kill(signal.SIGTERM)
+    shutil.rmtree(folder)
+    return 1 if missed else 0
+
+
+def disk():
+    """A file system of 200 MB of its own is filled up; then acts and uploads are answered, and all that was confirmed is there."""
+    folder = Path(tempfile.mkdtemp(prefix="dimgrey-soak-"))
+    subprocess.run(["mount", "-t", "tmpfs", "-o", "size=200m", "tmpfs", str(folder)], check=True)
     try:
         server = Server(folder / "data")
         server.run("script/serve", "prepare")
@@ -252,13 +335,12 @@ def disk():
         server.start()
         scene, visitor = told["scenes"][0], Visitor(server.port, told["session"])
         address, confirmed, refusals = f"/scenes/{scene['pk']}/do/intent", [], 0
-        with (folder / "filler").open("wb") as filler:
-            try:
-                while True:
-                    filler.write(b"x" * 4096)
-                    filler.flush()
-            except OSError:
-                pass
+        filler = os.open(folder / "filler", os.O_WRONLY | os.O_CREAT)
+        for size in (1 << 20, 1 << 12):
+            with contextlib.suppress(OSError):
+                while os.write(filler, b"x" * size):
+                    pass
+        os.close(filler)
         for k in range(400):
             status, body, _ = visitor.ask("POST", address, {"title": f"full {k}"})
             if status == 200:
@@ -282,4 +364,4 @@ def disk():
 
 if __name__ == "__main__":
     name, *given = sys.argv[1:] or ["people"]
-    raise SystemExit({"people": people, "kills": kills, "disk": disk}[name](*map(float, given)))
+    raise SystemExit({"people": people, "kills": kills, "pictures": pictures, "disk": disk}[name](*map(float, given)))

@@ -1,15 +1,19 @@
 """Keeping pictures: files and rows come and go together, and what is left behind is swept."""
 
+import importlib
 import io
 import os
 import shutil
+import tempfile
 import uuid
 from io import StringIO
+from pathlib import Path
 from unittest import mock
 
 import numpy as np
 from django.core.management import call_command
 from django.db import connection
+from django.test import SimpleTestCase, override_settings
 from PIL import Image
 
 from dimgrey.core.errors import CoreError
@@ -191,3 +195,20 @@ class OnTheWay(PageTest):
     def test_a_thin_picture_has_a_small_view_too(self):
         self.assertEqual(_halved(np.zeros((1, 9), np.uint8)).shape, (1, 9))
         self.assertEqual(_halved(np.array([[0, 100, 7], [100, 200, 7]], np.uint8)).tolist(), [[100]])
+
+
+class FirstVersions(SimpleTestCase):
+    """Folders of the first version had hyphens in their names; the sweep must not take them for nobody's."""
+
+    def test_folders_are_renamed_and_others_left_alone(self):
+        migration = importlib.import_module("dimgrey.pictures.migrations.0002_folder_names")
+        name = uuid.uuid4()
+        with tempfile.TemporaryDirectory() as folder, override_settings(DIMGREY_DATA=folder):
+            root = Path(folder) / "pictures"
+            (root / str(name)).mkdir(parents=True)
+            (root / str(name) / "original.jpg").write_bytes(b"x")
+            (root / "lost+found").mkdir()
+            for _ in range(2):
+                migration.without_hyphens(None, None)
+            self.assertEqual(sorted(path.name for path in root.iterdir()), sorted([name.hex, "lost+found"]))
+            self.assertTrue((root / name.hex / "original.jpg").exists())
