@@ -1,5 +1,6 @@
 """Django's test runner with a closing line that counts."""
 
+import multiprocessing
 import os
 import shutil
 from pathlib import Path
@@ -12,6 +13,8 @@ def start_worker(*args, **kwargs):
     """A process of a parallel run keeps its pictures in a folder of its own, as it keeps its database."""
     _init_worker(*args, **kwargs)
     settings.DIMGREY_DATA = Path(settings.DIMGREY_DATA) / f"worker-{os.getpid()}"
+    # Pictures are decoded in processes of their own, which those of a pool may not start otherwise.
+    multiprocessing.current_process()._config["daemon"] = False
 
 
 class ParallelSuite(ParallelTestSuite):
