@@ -25,14 +25,15 @@ from dimgrey.core.picture.display import FIRST, LAST, colour_picture, grey_pictu
 from dimgrey.core.picture.tonemap import Seen, reduced
 from dimgrey.core.picture.twins import Areas, areas_of
 from dimgrey.pictures.apart import WHOLE, decoded_apart
+from dimgrey.pictures.beside import keep_beside, keep_newest, kept_array
 from dimgrey.pictures.ondisk import settle, write_whole
 from dimgrey.pictures.read import read_picture
 from dimgrey.pictures.source import copied
 
 WORKING, COLOUR, GREY = "working.npy", "colour.jpg", "grey.jpg"
 KEPT_IN_MEMORY, KEPT_CHAINS, KEPT_SMALL, KEPT_COUNTS = 5, 4, 24, 400
-KEPT_FILES, KEPT_SKIES = 24, 3
-"""Small views of one picture that lie beside it: the bench and a few placings; and skies: found, none, drawn."""
+KEPT_SKIES = 3
+"""Skies of one picture that lie beside it: found, none, drawn."""
 MADE = 1
 """Grows when what is kept beside a picture, its small copy and its sky, is made in another way."""
 _lock = threading.Lock()
@@ -171,34 +172,16 @@ def sky(folder: Path, overhead):
 def _kept_sky(folder, overhead):
     """The share of sky, kept as a file: finding it takes a fifth of a second."""
     name = f"sky-{MADE}-{hashlib.sha256(repr(overhead.outline).encode()).hexdigest()[:24]}.npy"
-    share = _kept_array(folder / name, lambda: overhead.share(linear_of(folder), small(folder)))
-    _keep_newest(folder, "sky-*.npy", KEPT_SKIES)
+    share = kept_array(folder / name, lambda: overhead.share(linear_of(folder), small(folder)))
+    keep_newest(folder, "sky-*.npy", KEPT_SKIES)
     return share
-
-
-def _kept_array(kept, make):
-    """An array that lies beside the picture as a file, made when there is none."""
-    try:
-        return np.load(kept, allow_pickle=False)
-    except (OSError, ValueError, EOFError):
-        made = make()
-    written = io.BytesIO()
-    np.save(written, made)
-    _keep_beside(kept, written.getvalue())
-    return made
-
-
-def _keep_newest(folder, pattern, most):
-    """Remove all but the newest files of a kind that can be made again."""
-    for old in sorted(folder.glob(pattern), key=lambda file: file.stat().st_mtime)[:-most]:
-        old.unlink(missing_ok=True)
 
 
 def small(folder: Path):
     """A small copy of a picture for measuring, shape (h, w, 3), float32, kept in memory."""
 
     def make():
-        kept = _kept_array(folder / f"reduced-{MADE}.npy", lambda: reduced(linear_of(folder)))
+        kept = kept_array(folder / f"reduced-{MADE}.npy", lambda: reduced(linear_of(folder)))
         return kept.astype(np.float32, copy=False)
 
     return _kept(_small, str(folder), KEPT_SMALL, make)
@@ -254,31 +237,6 @@ def _under(overhead, linear, share):
     return Seen(linear, share)
 
 
-def kept_small(folder: Path, key, make):
-    """Bytes of a small view for lists, kept as a file so that a list is there at once after a start.
-
-    key: of the view's address, which says all that it depends on. make: () -> bytes, asked when there is no file yet.
-    """
-    kept = folder / f"small-{hashlib.sha256(key.encode()).hexdigest()[:24]}.jpg"
-    try:
-        return kept.read_bytes()
-    except OSError:
-        data = make()
-    _keep_beside(kept, data)
-    _keep_newest(folder, "small-*.jpg", KEPT_FILES)
-    return data
-
-
-def _keep_beside(kept, data):
-    """Write a file that can be made again, whole or not at all; without room on the disk it is not."""
-    try:
-        fresh = kept.with_suffix(f".{threading.get_ident()}.new")
-        fresh.write_bytes(data)
-        fresh.replace(kept)
-    except OSError:
-        pass
-
-
 def light_map(folder: Path, side):
     """Bytes of the light map for pictures up to a side, made when it is first asked for and kept as a file.
 
@@ -289,7 +247,7 @@ def light_map(folder: Path, side):
         return kept.read_bytes()
     except OSError:
         data = lightmap.packed(_fitted(linear_of(folder), side))
-    _keep_beside(kept, data)
+    keep_beside(kept, data)
     return data
 
 
@@ -344,7 +302,7 @@ def _kept_areas(folder):
         made = areas_of(small(folder))
     written = io.BytesIO()
     np.savez(written, **{name: getattr(made, name) for name in names})
-    _keep_beside(kept, written.getvalue())
+    keep_beside(kept, written.getvalue())
     return made
 
 

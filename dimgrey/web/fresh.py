@@ -1,6 +1,6 @@
 """What every answer carries: pages are not kept by browsers, nothing is handed to other sites, and HEAD has no body."""
 
-PERMISSIONS = "accelerometer=(), camera=(self), geolocation=(self), gyroscope=(self), microphone=(), payment=(), usb=()"
+PERMISSIONS = "accelerometer=(self), camera=(self), geolocation=(self), gyroscope=(self), magnetometer=(self), microphone=(), payment=(), usb=()"
 """Only the field page asks the phone for its camera, place and tilt; other sites in a frame never."""
 
 

@@ -234,9 +234,15 @@ def control(name, effect, low, high, step):
             parameter="controls",
             code="effect-unknown",
         )
-    if not low <= 0 < high or step <= 0 or step > high - low or high - low > MOST_STEPS * step:
+    if not low <= 0 < high or step <= 0 or step > high - low:
         raise CoreError(
-            f"{name}: its scale must hold 0 and rise, in at most {MOST_STEPS} steps above 0 (got {low:g}..{high:g} step {step:g}).",
+            f"{name}: its scale must hold 0 and rise, in a step above 0 (got {low:g}..{high:g} step {step:g}).",
+            parameter="controls",
+            code="control-scale",
+        )
+    if high - low > MOST_STEPS * step:
+        raise CoreError(
+            f"{name}: its scale has more than {MOST_STEPS} steps (got {low:g}..{high:g} step {step:g}).",
             parameter="controls",
             code="control-scale",
         )

@@ -154,9 +154,9 @@ class OpenFormat(SimpleTestCase):
             (text([{"kind": "lens", "name": "a", "colour": 1}]), "items[0].colour: unknown key."),
             (text([{"kind": "lens", "name": "a"}] * 10_000), "items: must have at most 2000 items (got 10000)."),
             (text("many"), 'items: must be a list (got "many").'),
-            ("{", "The file is not JSON"),
+            ("{", "It is not JSON"),
             ('{"format": "dimgrey-kit", "version": 3}', "version: this program reads versions 1 and 2 (got 3)."),
-            ("[" * 100_000, "The file is not JSON"),
+            ("[" * 100_000, "It holds lists within lists"),
         ):
             with self.subTest(sentence), self.assertRaises(kit.KitError) as caught:
                 kitfile.load(written)
