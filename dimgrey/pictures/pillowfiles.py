@@ -2,6 +2,7 @@
 
 import io
 import math
+import threading
 from dataclasses import replace
 
 import numpy as np
@@ -11,7 +12,7 @@ from dimgrey.core.measure.shotdata import ShotData, exposure_of, place_of
 from dimgrey.pictures.decoded import check_size, display_referred, turned, turned_size
 from dimgrey.pictures.kinds import ACCEPTED, PictureError
 from dimgrey.pictures.profiles import Space, codes_in, interop_of, space_of
-from dimgrey.pictures.shrinking import Shrinker, looked_up, shrunk
+from dimgrey.pictures.shrinking import Shrinker, ahead, looked_up, shrunk
 
 ROWS = 32
 HEAD = 200_000
@@ -212,18 +213,16 @@ def _linear(image, space, warnings):
     """Linear sRGB of an 8-bit image, or of one of whole or real numbers, small; shape (h, w, 3)."""
     if image.mode in ("I", "F", "I;16", "I;16B", "I;16L"):
         table = space.tables(65536, 1)
-        rows = _strips(image, lambda strip: np.asarray(strip, np.float32)[..., None])
-        return space.to_srgb(
-            _shrunk(image, 1, (looked_up(np.clip(r, 0, 65535).astype(np.uint16), table) for r in rows))
-        )
+        codes = lambda strip: np.clip(np.asarray(strip, np.float32)[..., None], 0, 65535).astype(np.uint16)
+        return space.to_srgb(_shrunk(image, 1, lambda strip: looked_up(codes(strip), table)))
     to_rgb, name = _converter(image, space, warnings)
     if name == "L":
         tables = (space if space.profile is not None else Space()).tables(256, 1)
     else:
         tables = _tables(space, warnings)
     channels = len(name)
-    rows = _strips(image, lambda strip: np.asarray(to_rgb(strip)).reshape(strip.height, strip.width, channels))
-    small = _shrunk(image, channels, (looked_up(r, tables) for r in rows))
+    codes = lambda strip: np.asarray(to_rgb(strip)).reshape(strip.height, strip.width, channels)
+    small = _shrunk(image, channels, lambda strip: looked_up(codes(strip), tables))
     return np.repeat(small, 3, axis=-1) if channels == 1 else _matrixed(small, space, image)
 
 
@@ -239,15 +238,12 @@ def _matrixed(small, space, image):
     return small if by_library or len(space.profile.curves) != 3 else space.to_srgb(small)
 
 
-def _strips(image, read):
-    for top in range(0, image.height, ROWS):
-        yield read(image.crop((0, top, image.width, min(top + ROWS, image.height))))
-
-
-def _shrunk(image, channels, rows):
+def _shrunk(image, channels, light_of):
+    """The small picture as light. light_of: from a strip of the image to its linear light, shape (n, width, channels)."""
     made = Shrinker(*image.size, channels)
-    for each in rows:
-        made.add(each)
+    strip = lambda top: light_of(image.crop((0, top, image.width, min(top + ROWS, image.height))))
+    for rows in ahead(strip, range(0, image.height, ROWS)):
+        made.add(rows)
     return made.picture()
 
 
@@ -259,7 +255,7 @@ def _converter(image, space, warnings):
         return _by_library(image, space, warnings), "RGB"
     if image.mode == "L":
         return lambda strip: strip, "L"
-    return lambda strip: strip.convert("RGB"), "RGB"
+    return (lambda strip: strip) if image.mode == "RGB" else (lambda strip: strip.convert("RGB")), "RGB"
 
 
 def _over_white(image, warnings):
@@ -282,7 +278,13 @@ def _by_library(image, space, warnings):
             source = ImageCms.ImageCmsProfile(io.BytesIO(space.icc))
             mode = image.mode if image.mode in ("RGB", "CMYK", "L") else "RGB"
             applied = ImageCms.buildTransform(source, ImageCms.createProfile("sRGB"), mode, "RGB")
-            return lambda strip: ImageCms.applyTransform(strip.convert(mode), applied)
+            alone = threading.Lock()  # a transform remembers the colour before
+
+            def transformed(strip):
+                with alone:
+                    return ImageCms.applyTransform(strip.convert(mode), applied)
+
+            return transformed
         except (ImageCms.PyCMSError, OSError, ValueError):
             warnings.append("The embedded colour profile cannot be used; the colours are only roughly right.")
     elif image.mode == "CMYK":
