@@ -1,7 +1,7 @@
 """Text of any script on a PDF: each letter in the first font that has it, lines broken by their real width.
 
-The text's own font holds Western letters; DejaVu Sans Latin, Greek, Cyrillic, Armenian, Georgian, Hebrew and Arabic; the standard fonts of
-Adobe, which every reader of PDF brings, Chinese, Japanese and Korean. What none of them has becomes a white square.
+The text's own font holds Western letters; DejaVu Sans Latin, Greek, Cyrillic, Armenian, Georgian, Hebrew and Arabic; the standard fonts
+that every reader of PDF brings have Chinese, Japanese and Korean. What none of them has becomes a white square.
 """
 
 import unicodedata
