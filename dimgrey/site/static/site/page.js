@@ -75,7 +75,7 @@ function send(form) {
   request.send(new FormData(form));
 }
 
-// An answer that leads nowhere, such as a refusal, is a page with its sentence: it takes the place of what is shown now.
+// An answer that leads nowhere, such as a refusal, is a page with its sentence: it takes the place of what is shown.
 function shownAs(text, over) {
   const main = new DOMParser().parseFromString(text, "text/html").querySelector("main");
   if (main) document.querySelector("main").replaceWith(main);
