@@ -1,0 +1,1 @@
+"""What a result teaches: misses, corrections, the pick, finishing, the enlarger."""
