@@ -4,6 +4,7 @@ import csv
 import io
 import json
 import math
+import re
 import uuid
 
 from django.db import transaction
@@ -16,16 +17,20 @@ from dimgrey.core.errors import CoreError
 from dimgrey.core.measure.notation import parse_aperture, parse_speed, parse_time
 from dimgrey.core.measure.stops import format_aperture, format_time
 from dimgrey.frames.actions import next_number
-from dimgrey.frames.models import Frame
+from dimgrey.frames.models import Frame, Roll
 from dimgrey.scenes.models import Scene
 from dimgrey.web.csvcells import disarmed, freed
 
 COLUMNS = (
     "number", "exposed_at", "scene", "aperture", "shutter", "iso", "difference_stops", "note", "means", "tones",
+    "camera", "lens", "film", "roll", "filter", "meter", "setup", "development", "light", "school",
     "id", "scene_id", "plan", "document",
 )  # fmt: skip
-"""means and tones are told for people, and not read back. id, scene_id, plan and document bring a frame back whole; a log of
-another program needs none of them."""
+"""means, tones and development are told for people, and not read back. id, scene_id, plan and document bring a frame back whole; a
+log of another program needs none of them."""
+MADE = ("camera", "lens", "film", "filter", "meter", "setup", "light", "school")
+"""Columns of what a frame was made with."""
+_ON_ROLL = re.compile(r"(\d{1,6})/(\d{1,4})")
 NEEDED = ("exposed_at", "scene", "aperture", "shutter", "iso")
 MAX_ROWS = 200_000
 LONGEST_CELL = 2_000_000
@@ -76,6 +81,11 @@ def _cells(f):
         f.note,
         f.means,
         _tones(f.frozen),
+        *(f.made.get(name, "") for name in MADE[:3]),
+        f.place_on_film,
+        *(f.made.get(name, "") for name in MADE[3:6]),
+        (f.frozen.development or "") if f.frozen else "",
+        *(f.made.get(name, "") for name in MADE[6:]),
         f.token,
         f.scene_id or "",
         plain(f.plan),
@@ -142,6 +152,7 @@ def _kept(person, rows, renumbered):
     known = set(Frame.objects.owned_by(person).values_list("token", flat=True)) & tokens
     taken = set(Frame.objects.owned_by(person).values_list("number", flat=True))
     scenes = dict(Scene.objects.owned_by(person).values_list("pk", "title"))
+    rolls = {roll.number: roll for roll in Roll.objects.owned_by(person)}
     number, made = next_number(person), []
     for row in rows:
         if row["token"] in known:
@@ -154,9 +165,23 @@ def _kept(person, rows, renumbered):
         number = max(number, wanted + 1)
         # The number of a scene says nothing elsewhere; with its title it does.
         scene = renumbered.get(scene) or (scene if scenes.get(scene) == row["title"] else None)
-        made.append(Frame(owner=person, number=wanted, scene_id=scene, **row))
+        on_roll = row.pop("on_roll")
+        roll = _roll(person, rolls, on_roll, row) if on_roll else None
+        place = on_roll[1] if roll else None
+        made.append(Frame(owner=person, number=wanted, scene_id=scene, roll=roll, roll_number=place, **row))
     Frame.objects.bulk_create(made, batch_size=AT_ONCE)
     return len(made), len(rows) - len(made)
+
+
+def _roll(person, rolls, on_roll, row):
+    """The roll that a line names, made when there is none of that number. rolls: those there are, by number."""
+    number = on_roll[0]
+    if number not in rolls:
+        at = row["exposed_at"]
+        rolls[number] = Roll.objects.create(
+            owner=person, number=number, film=row["made"]["film"][:60], rated=row["iso"], begun_at=at, ended_at=at
+        )
+    return rolls[number]
 
 
 def _frame_of(row):
@@ -177,7 +202,15 @@ def _frame_of(row):
         "scene_id": _whole_cell(cells, "scene_id"),
         "plan": plan,
         "document": document,
+        "made": {name: cells.get(name, "")[:120] for name in MADE},
+        "on_roll": _roll_cell(cells),
     }
+
+
+def _roll_cell(cells):
+    """(number of the roll, place on it), or None."""
+    found = _ON_ROLL.fullmatch(cells.get("roll", "").strip())
+    return (int(found[1]), int(found[2])) if found and int(found[1]) and int(found[2]) else None
 
 
 def _time_cell(text):

@@ -7,12 +7,15 @@ from django.utils import timezone
 
 from dimgrey.core.measure.notation import parse_aperture, parse_speed, parse_time
 from dimgrey.core.measure.stops import format_aperture, format_time
+from dimgrey.core.planning.development import format_development
 from dimgrey.frames.actions import log_frame
+from dimgrey.frames.queries import COLUMNS, SORTS
 from dimgrey.scenes.actions import CLOCK_SLACK
 from dimgrey.scenes.acts import Act, ActForm
 from dimgrey.web.forms import CoreField, PlainForm, text_input
 
 KEYS = ("aperture", "shutter", "iso")
+DEVELOPMENTS = tuple(format_development(step) for step in range(-4, 5))
 
 
 def _set(parse, label, placeholder=""):
@@ -106,3 +109,65 @@ def foot_context(situation, problem):
 
 class CsvForm(PlainForm):
     file = forms.FileField(allow_empty_file=True)
+
+
+class ChosenForm(PlainForm):
+    """Which frames the list shows, and in which order."""
+
+    words = forms.CharField(required=False, max_length=80, label="Words in title or note", widget=text_input())
+    roll = forms.IntegerField(required=False, min_value=1, label="Roll", widget=text_input(inputmode="numeric"))
+    sort = forms.ChoiceField(required=False, label="In order of", choices=[(name, name) for name in SORTS])
+    page = forms.IntegerField(required=False, min_value=1, widget=forms.HiddenInput)
+
+    def __init__(self, data, columns):
+        super().__init__(data)
+        for name in COLUMNS:
+            if columns[name]:
+                field = forms.ChoiceField(required=False, choices=[("", "any"), *((v, v) for v in columns[name])])
+                field.label, field.widget.attrs["class"] = name.capitalize(), "form-select"
+                self.fields[name] = field
+
+    def wanted(self):
+        """(what is wanted, order, page). What was not understood is left out, and its field says so."""
+        data = self.cleaned_data if self.is_valid() else getattr(self, "cleaned_data", {})
+        wanted = {name: data[name] for name in data if name not in ("sort", "page") and data[name]}
+        return wanted, data.get("sort") or "newest", data.get("page") or 1
+
+
+class RollForm(PlainForm):
+    """A roll of film: how it is rated and developed."""
+
+    ids = {"film": "roll-film", "rated": "roll-rated", "development": "roll-development", "note": "roll-note"}
+    film = forms.CharField(
+        max_length=60, label="Film, as the scenes name it", error_messages={"required": "Name the film."}
+    )
+    rated = CoreField(
+        parse_speed,
+        required=True,
+        label="Rated at ISO",
+        error_messages={"required": "Write the speed it is rated at, such as 400."},
+    )
+    development = forms.ChoiceField(
+        required=False,
+        label="Development of the whole roll",
+        choices=[("", "not decided"), *((d, d) for d in DEVELOPMENTS)],
+    )
+    note = forms.CharField(max_length=200, required=False, label="Note")
+
+    def told(self):
+        data = self.cleaned_data
+        return {"rated": data["rated"].name, "development": data["development"], "note": data["note"]}
+
+
+class PlaceForm(PlainForm):
+    """A frame's place on a roll."""
+
+    ids = {"roll": "on-roll", "roll_number": "roll-place"}
+    roll = forms.IntegerField(required=False, min_value=1, label="On roll", widget=text_input(inputmode="numeric"))
+    roll_number = forms.IntegerField(
+        required=False,
+        min_value=1,
+        max_value=999,
+        label="Frame of the roll",
+        widget=text_input("next", inputmode="numeric"),
+    )

@@ -1,13 +1,71 @@
 """What pages read of the log."""
 
-from dimgrey.frames.models import Frame
+from django.db.models import Count, Q
+
+from dimgrey.frames.models import Frame, Roll
 
 
 def frames_of(person):
-    """A person's frames, newest first, with their scenes and outings; 1 query."""
-    return Frame.objects.owned_by(person).select_related("scene__outing")
+    """A person's frames, newest first, with their scenes, outings, rolls and pictures; 1 query."""
+    return Frame.objects.owned_by(person).select_related("scene__outing", "roll", "picture")
+
+
+COLUMNS = ("camera", "lens", "film", "filter", "setup", "light", "school")
+"""What frames were made with, as lists show and filter it."""
+SORTS = {
+    "newest": ("-exposed_at", "-pk"),
+    "oldest": ("exposed_at", "pk"),
+    "scene": ("title", "-exposed_at"),
+    "film": ("roll__number", "roll_number", "-exposed_at"),
+    **{name: (f"made__{name}", "-exposed_at") for name in COLUMNS if name != "film"},
+}
+"""Orders of the list by name: fields of a frame."""
+
+
+def chosen_frames(person, wanted, sort="newest"):
+    """A person's frames that have what is wanted. wanted: column, "roll" or "words" -> value, empty ones left out; 1 query."""
+    frames = frames_of(person).order_by(*SORTS[sort])
+    for name, value in wanted.items():
+        if name == "words":
+            frames = frames.filter(Q(title__icontains=value) | Q(note__icontains=value))
+        elif name == "roll":
+            frames = frames.filter(roll__number=value)
+        else:
+            frames = frames.filter(**{f"made__{name}": value})
+    return frames
+
+
+def columns_of(person):
+    """{column: names that frames have there, in order}; 1 query."""
+    found = {name: set() for name in COLUMNS}
+    for made in Frame.objects.owned_by(person).values_list("made", flat=True):
+        for name in COLUMNS:
+            found[name].add(made.get(name) or "")
+    return {name: sorted(values - {""}) for name, values in found.items()}
 
 
 def frame_of(person, pk):
     """One frame of a person, or None; 1 query."""
     return frames_of(person).filter(pk=pk).first()
+
+
+def rolls_of(person):
+    """A person's rolls, newest first, each with how many frames it has; 1 query."""
+    return Roll.objects.owned_by(person).annotate(count=Count("frames"))
+
+
+def roll_of(person, pk):
+    """One roll of a person, or None; 1 query."""
+    return rolls_of(person).filter(pk=pk).first()
+
+
+def open_rolls(person):
+    """The rolls that are in cameras; 1 query."""
+    return Roll.objects.owned_by(person).filter(ended_at=None)
+
+
+def bracket_of(frame):
+    """The frames of a frame's bracket, in the order they were exposed; the frame alone without one; 1 query."""
+    if frame.bracket is None:
+        return [frame]
+    return list(frames_of(frame.owner).filter(bracket=frame.bracket).order_by("exposed_at", "number"))

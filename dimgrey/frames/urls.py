@@ -7,5 +7,9 @@ urlpatterns = [
     path("frames.csv", views.as_csv, name="frames-csv"),
     path("frames/import", views.import_csv, name="import-frames"),
     path("frames/<int:pk>/", views.show, name="frame"),
+    path("frames/<int:pk>/place", views.place, name="place-frame"),
+    path("rolls/begin", views.begin_roll, name="begin-roll"),
+    path("rolls/<int:pk>/", views.roll, name="roll"),
+    path("rolls/<int:pk>/end", views.end_roll, name="end-roll"),
     path("scenes/<int:pk>/log", views.log, name="log"),
 ]

@@ -2,6 +2,7 @@
 
 import io
 
+from django.core.paginator import Paginator
 from django.http import StreamingHttpResponse
 from django.shortcuts import redirect, render
 from django.views.decorators.http import require_POST, require_safe
@@ -11,8 +12,17 @@ from dimgrey.core.measure.stops import format_stops
 from dimgrey.core.planning.zones import format_tone
 from dimgrey.core.sky.clock import zone_named
 from dimgrey.frames import actions, csvlog
-from dimgrey.frames.forms import CsvForm, LogForm, SettingsForm, kept_settings, logged
-from dimgrey.frames.queries import frame_of, frames_of
+from dimgrey.frames.forms import ChosenForm, CsvForm, LogForm, PlaceForm, RollForm, SettingsForm, kept_settings, logged
+from dimgrey.frames.pages import beside, sections_of
+from dimgrey.frames.queries import (
+    bracket_of,
+    chosen_frames,
+    columns_of,
+    frame_of,
+    frames_of,
+    roll_of,
+    rolls_of,
+)
 from dimgrey.people.owned import of_mine
 from dimgrey.scenes import desk
 from dimgrey.scenes.queries import scene_of
@@ -20,6 +30,9 @@ from dimgrey.scenes.sheet.shown import Problem
 from dimgrey.web.forms import sent
 
 AS_PLANNED_STOPS = 1 / 6
+A_PAGE = 60
+SHOWN = ("camera", "lens", "film", "filter", "setup", "light")
+"""Columns that the list tells in one cell."""
 
 
 @require_POST
@@ -41,13 +54,30 @@ def log(request, scene):
 
 @require_safe
 def index(request):
-    """Every frame, newest first."""
+    """Every frame, newest first, or those chosen."""
     return _index(request)
 
 
-def _index(request, mistakes=(), status=200, said=""):
-    lines = [_line(frame) for frame in frames_of(request.user)]
-    context = {"frames": lines, "mistakes": mistakes, "said": said, "page": "frames"}
+def _index(request, mistakes=(), status=200, said="", roll_form=None):
+    form = ChosenForm(request.GET or {}, columns_of(request.user))
+    wanted, sort, page = form.wanted()
+    pages = Paginator(chosen_frames(request.user, wanted, sort), A_PAGE)
+    shown = pages.get_page(page)
+    told = beside(shown.object_list)
+    asked = request.GET.copy()
+    asked.pop("page", None)
+    context = {
+        "frames": [{**_line(frame), **told[frame.pk]} for frame in shown],
+        "shown": shown,
+        "form": form,
+        "chosen": bool(wanted),
+        "asked": asked.urlencode(),
+        "rolls": rolls_of(request.user),
+        "roll_form": roll_form or RollForm(),
+        "mistakes": mistakes,
+        "said": said,
+        "page": "frames",
+    }
     return render(request, "frames/index.html", context, status=status)
 
 
@@ -55,7 +85,9 @@ def _line(frame):
     off = f"{format_stops(frame.difference_stops, signed=True)} stop"
     if abs(frame.difference_stops) < AS_PLANNED_STOPS:
         off = "as planned"
-    return {"frame": frame, "off": off if frame.frozen else "no plan", "planned": frame.frozen, **_local(frame)}
+    made = ", ".join(value for name in SHOWN if (value := frame.made.get(name)) and value != "none")
+    off = off if frame.frozen else "no plan"
+    return {"frame": frame, "off": off, "planned": frame.frozen, "made": made, **_local(frame)}
 
 
 def _local(frame):
@@ -77,8 +109,73 @@ def show(request, frame):
         settings = {**kept_settings(frame), **form.settings()}
         actions.correct_frame(request.user, frame.pk, settings, form.cleaned_data["note"], form.cleaned_data["exposed"])
         return redirect("frame", frame.pk)
-    context = {**_line(frame), "form": form, "tones": _tones(frame)}
-    return render(request, "frames/frame.html", context, status=422 if form.errors else 200)
+    return _show(request, frame, form)
+
+
+def _show(request, frame, form, problem=""):
+    place = PlaceForm(initial={"roll": frame.roll.number if frame.roll else None, "roll_number": frame.roll_number})
+    context = {
+        **_line(frame),
+        "form": form,
+        "tones": _tones(frame),
+        "sections": sections_of(request, frame),
+        "place": place if frame.made.get("film") else None,
+        "problem": problem,
+        "bracket": bracket_of(frame) if frame.bracket else (),
+    }
+    return render(request, "frames/frame.html", context, status=422 if form.errors or problem else 200)
+
+
+@require_POST
+@of_mine(frame_of, "frame")
+def place(request, frame):
+    """A frame's place on a roll."""
+    form, again = PlaceForm(request.POST), SettingsForm.of(frame, None, _zone(frame))
+    if not form.is_valid():
+        return _show(request, frame, again, form.sentence())
+    number = form.cleaned_data["roll"]
+    roll = rolls_of(request.user).filter(number=number).first() if number else None
+    if number and roll is None:
+        return _show(request, frame, again, f"There is no roll {number}. Begin it on the list of frames.")
+    try:
+        actions.put_on_roll(frame, roll, form.cleaned_data["roll_number"])
+    except CoreError as refused:
+        return _show(request, frame, again, str(refused))
+    return redirect("frame", frame.pk)
+
+
+@require_POST
+def begin_roll(request):
+    """A roll goes into a camera."""
+    form = RollForm(request.POST)
+    if not form.is_valid():
+        return _index(request, [form.sentence()], 422, roll_form=form)
+    actions.begin_roll(request.user, form.cleaned_data["film"], **form.told())
+    return redirect("frames")
+
+
+@of_mine(roll_of, "roll")
+def roll(request, roll):
+    """A roll: how it is rated and developed, and its frames in order."""
+    form = RollForm(
+        sent(request)[0], initial={name: getattr(roll, name) for name in ("film", "rated", "development", "note")}
+    )
+    if request.method == "POST" and form.is_valid():
+        actions.change_roll(roll, **form.told())
+        return redirect("roll", roll.pk)
+    frames = frames_of(request.user).filter(roll=roll).order_by("roll_number")
+    told = beside(frames)
+    lines = [{**_line(frame), **told[frame.pk]} for frame in frames]
+    context = {"roll": roll, "form": form, "frames": lines, "page": "frames"}
+    return render(request, "frames/roll.html", context, status=422 if form.errors else 200)
+
+
+@require_POST
+@of_mine(roll_of, "roll")
+def end_roll(request, roll):
+    """Take a roll out of the camera, or put it back."""
+    actions.end_roll(roll, roll.ended_at is None)
+    return redirect("roll", roll.pk)
 
 
 def _tones(frame):

@@ -112,6 +112,12 @@ class SceneSky:
         return f"{self.when}: {', '.join(parts)}."
 
     @property
+    def side(self):
+        """Where the light comes from: "side light"; "" where the scene has no direction."""
+        hidden = self.seen.sun_altitude_deg <= 0 or self.seen.sun_is_hidden
+        return "" if hidden or not self.seen.light else FROM_WORDS[self.seen.light]
+
+    @property
     def short(self):
         """The light in a few words, for the sheet's one line."""
         altitude = self.seen.sun_altitude_deg

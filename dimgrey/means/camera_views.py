@@ -11,7 +11,6 @@ from django import forms
 from django.shortcuts import render
 from django.utils import timezone
 from django.views.decorators.http import require_POST, require_safe
-from PIL import Image
 
 from dimgrey.core.camera.setups import Setup
 from dimgrey.core.document.read import setup_of
@@ -20,12 +19,14 @@ from dimgrey.core.measure.brackets import Bracket, offsets
 from dimgrey.core.measure.exposure import marked_time
 from dimgrey.core.measure.notation import parse_aperture, parse_speed, parse_stops, parse_time
 from dimgrey.core.measure.stops import format_aperture, format_time
+from dimgrey.core.picture.match import Match
 from dimgrey.core.planning.plan import filter_cost
 from dimgrey.frames.actions import log_frame
-from dimgrey.means.compared import compared
 from dimgrey.people.owned import of_mine
 from dimgrey.pictures import store
 from dimgrey.pictures.views import encoded
+from dimgrey.results import shown
+from dimgrey.results.actions import keep_result
 from dimgrey.scenes.queries import scene_of
 from dimgrey.scenes.situation import Situation
 from dimgrey.standins.camera import CameraSetting, LensGlass, SimulatedCamera
@@ -246,12 +247,17 @@ def shoot(request, scene):
         shot = camera_before(situation, full=True).shoot(
             made, _setting(marked), _turned(situation, form), timezone.now()
         )
-        grey = np.asarray(Image.open(io.BytesIO(shot.jpeg)))
-        against = compared(situation, made, grey)
         frame = log_frame(request.user, scene, uuid.uuid4(), marked, note="simulated camera")
+        result = keep_result(frame, shot.jpeg, f"frame-{frame.number}.jpg", "camera file", Match())
     except CoreError as wrong:
         return _page(request, situation, form, str(wrong))
-    taken = {"frame": frame, "compared": against, "jpeg": jpeg_address(shot.jpeg)}
+    taken = {
+        "frame": frame,
+        "result": result,
+        "findings": shown.findings(result.found),
+        "rows": shown.rail_rows(result.found, request.user.tone_labels),
+        "jpeg": jpeg_address(shot.jpeg),
+    }
     return _page(request, situation, form, shot=taken)
 
 
@@ -269,11 +275,12 @@ def shoot_bracket(request, scene):
         shots = before.bracket(setup_in(situation), _setting(marked), order, _turned(situation, form), timezone.now())
     except CoreError as wrong:
         return _page(request, situation, form, str(wrong))
-    buffer = io.BytesIO()
+    buffer, bracket = io.BytesIO(), uuid.uuid4()
     with zipfile.ZipFile(buffer, "w") as archive:
         for offset, shot in zip(order, shots, strict=True):
             used = {**marked, "shutter": marked_time(shot.setting.time_s, situation.document.increment)}
-            log_frame(request.user, scene, uuid.uuid4(), used, note=f"simulated camera, bracket {offset:+.1f}")
+            note = f"simulated camera, bracket {offset:+.1f}"
+            log_frame(request.user, scene, uuid.uuid4(), used, note, bracket=bracket)
             archive.writestr(f"{shot.name}.jpg", shot.jpeg)
     return attached(buffer.getvalue(), "application/zip", scene.title, "-bracket.zip", "scene")
 

@@ -1,25 +1,26 @@
-"""A test shot: a picture that the camera just made, against the plan, zone by zone."""
+"""A test shot: a picture that the camera just made. It is logged as a frame, and kept and compared as its result."""
+
+import uuid
 
 from django import forms
-from django.shortcuts import render
+from django.shortcuts import redirect, render
 
-from dimgrey.core.camera import testshot
-from dimgrey.core.document.read import setup_of
 from dimgrey.core.errors import CoreError
-from dimgrey.means.compared import compared
+from dimgrey.core.measure.notation import parse_aperture, parse_speed, parse_time
+from dimgrey.frames.actions import log_frame
 from dimgrey.people.owned import of_mine
+from dimgrey.pictures.actions import keeping
 from dimgrey.pictures.read import read_picture
 from dimgrey.pictures.source import source_of
+from dimgrey.results.actions import keep_decoded
 from dimgrey.scenes.forms import ACCEPT
 from dimgrey.scenes.queries import scene_of
 from dimgrey.scenes.situation import Situation
-from dimgrey.web.forms import PlainForm, sent, text_input
-
-POINTS = ("p1", "p2", "p3")
+from dimgrey.web.forms import PlainForm, sent
 
 
 class TestShotForm(PlainForm):
-    """The file, and where three pins lie in it when it has another crop."""
+    """The file."""
 
     file = forms.FileField(
         allow_empty_file=True,
@@ -27,60 +28,47 @@ class TestShotForm(PlainForm):
         widget=forms.FileInput({"accept": ACCEPT}),
         error_messages={"required": "Choose the picture that the camera made."},
     )
-    p1 = forms.CharField(max_length=20, required=False, widget=text_input("40, 62"))
-    p2 = forms.CharField(max_length=20, required=False, widget=text_input("40, 62"))
-    p3 = forms.CharField(max_length=20, required=False, widget=text_input("40, 62"))
-
-    def __init__(self, data, files, pins):
-        super().__init__(data, files)
-        for name, pin in zip(POINTS, pins, strict=False):
-            self.fields[name].label = f"{pin.mark} {pin.name}"
-        self.matched = [self[name] for name, _ in zip(POINTS, pins, strict=False)]
-
-    def points(self):
-        """Three places as fractions, or None when none was typed. Raises CoreError."""
-        texts = [self.cleaned_data[name].strip() for name in POINTS]
-        if not any(texts):
-            return None
-        try:
-            there = [tuple(float(cell) / 100 for cell in text.split(",")) for text in texts]
-        except ValueError:
-            there = []
-        if len(there) != 3 or any(len(point) != 2 for point in there):
-            raise CoreError("Write the three places as percent of width and height: 40, 62.", code="points")
-        return there
 
 
 @of_mine(scene_of, "scene")
 def test_shot(request, scene):
-    """The page of a test shot, and what comes of a file sent to it."""
-    situation = Situation(scene, request.user.tone_labels)
-    pins = [tone for tone in scene.document.tones if tone.at is not None]
-    form = TestShotForm(*sent(request), pins)
+    """The page of a test shot; a file sent to it leads to its comparison."""
+    situation, form = Situation(scene, request.user.tone_labels), TestShotForm(*sent(request))
     context = {"scene": scene, "wait": situation.wait, "form": form}
     if request.method == "POST":
         try:
-            context["compared"] = _compared(situation, form, pins)
+            return redirect("result", _kept(request.user, situation, form).pk)
         except CoreError as refused:
             context["problem"] = str(refused)
     return render(request, "means/test_shot.html", context, status=422 if "problem" in context else 200)
 
 
-def _compared(situation, form, pins):
+def _kept(person, situation, form):
+    """The result that a test shot became, with its frame. Raises CoreError; then nothing is logged."""
     if situation.plan is None:
         raise CoreError(situation.wait, code="nothing-placed")
     if not form.is_valid():
         raise CoreError(form.sentence(), code="no-file")
     if situation.picture is None:
-        raise CoreError("This scene has no picture whose pins a shot could be held against.", code="no-picture")
-    decoded = read_picture(source_of(form.cleaned_data["file"]), form.cleaned_data["file"].name)
-    grey, facts, points = testshot.shown_grey(decoded.linear, decoded.scene_linear), situation.facts, form.points()
-    matrix = None
-    if points is None:
-        testshot.require_same_frame((facts.width, facts.height), (grey.shape[1], grey.shape[0]))
-    elif len(pins) < 3:
-        raise CoreError("Matching needs three pinned tones.", code="points-few")
-    else:
-        matrix = testshot.affine_from_points([pin.at for pin in pins[:3]], points)
-    part = situation.document.setup_in_use
-    return compared(situation, setup_of(part) if part else None, grey, matrix)
+        raise CoreError("This scene has no picture that a shot could be held against.", code="no-picture")
+    file = form.cleaned_data["file"]
+    source = source_of(file)
+    decoded = read_picture(source, file.name)
+    with keeping():
+        set_on = _set_on(decoded.shot, situation.document.increment)
+        frame = log_frame(person, situation.scene, uuid.uuid4(), set_on, note="test shot")
+        return keep_decoded(frame, decoded, source, file.name)
+
+
+def _set_on(shot, increment):
+    """The setting that a file says it was made with, marked; {} where it does not say."""
+    if not (shot.time_s and shot.f_number and shot.iso):
+        return {}
+    try:
+        return {
+            "shutter": parse_time(f"{shot.time_s:.8g}s", increment),
+            "aperture": parse_aperture(f"f/{shot.f_number:g}", increment),
+            "iso": parse_speed(f"{shot.iso:g}", increment),
+        }
+    except CoreError:
+        return {}  # between marked values: the frame says what was planned, and can be corrected

@@ -21,6 +21,11 @@ class MapLabel:
     turn: float
     text: str
 
+    @property
+    def turn(self):
+        """Its turn about itself, as an SVG transform."""
+        return f"rotate({self.turn_deg} {self.x} {self.y})"
+
 
 @dataclass(frozen=True)
 class Drawing:
@@ -86,6 +91,12 @@ def _whole_units(points):
 def _path(parts):
     """Paths of numbers as one, which has nothing in it that a template would have to escape: a map has 100 kB of them."""
     return SafeString("".join(parts))
+
+
+def map_path(lines, width, height):
+    """SVG path of contour lines in whole units of a drawing. lines: of core.picture.contours."""
+    scale = np.array([width, height])
+    return _path(_whole_units(line.points * scale) for line in lines)
 
 
 def drawing_of(situation, kind):

@@ -31,6 +31,7 @@ INSTALLED_APPS = [
     "dimgrey.scenes",
     "dimgrey.card",
     "dimgrey.frames",
+    "dimgrey.results",
     "dimgrey.means",
     "dimgrey.day",
     "dimgrey.secondlook",

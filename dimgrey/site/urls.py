@@ -10,6 +10,7 @@ urlpatterns = [
     path("", include("dimgrey.card.urls")),
     path("", include("dimgrey.means.urls")),
     path("", include("dimgrey.frames.urls")),
+    path("", include("dimgrey.results.urls")),
     path("", include("dimgrey.kit.urls")),
     path("", include("dimgrey.secondlook.urls")),
     path("", include("dimgrey.field.urls")),

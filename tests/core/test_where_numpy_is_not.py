@@ -13,15 +13,16 @@ from tests.reference.planned import chains, files, planned
 
 ROOT = pathlib.Path(__file__).resolve().parents[2]
 WITH_NUMPY = {  # pictures, spectra, skies, and what reads calibration frames: these stay at the desk
-    *(f"camera.{name}" for name in ("calibration", "testshot")),
+    *(f"camera.{name}" for name in ("calibration",)),
     *(f"colour.{name}" for name in ("chromaticity", "coded", "curves", "encoding", "greys", "known", "profile", "spectra", "spectral")),
-    *(f"picture.{name}" for name in ("contours", "cube", "display", "finish", "lightmap", "measures", "overhead", "painting",
+    *(f"learning.{name}" for name in ("corrections", "explaining", "misses", "scans", "witnesses")),
+    *(f"picture.{name}" for name in ("contours", "cube", "difference", "display", "finish", "lightmap", "match", "measures", "overhead", "painting",
                                      "parttwins", "skyarea", "spot", "tonemap", "twins")),
     *(f"sky.{name}" for name in ("cardlight", "dome", "framesky", "horizon", "light", "moon", "skygreys", "skytone", "sun", "terrain")),
 }  # fmt: skip
 ELSEWHERE = """
 import importlib, json, sys
-for name in ("numpy", "scipy", "skimage", "contourpy", "django"):
+for name in ("numpy", "scipy", "skimage", "contourpy", "cv2", "django"):
     sys.modules[name] = None
 asked = json.load(sys.stdin)
 for name in asked["modules"]:

@@ -14,7 +14,7 @@ from pathlib import Path
 
 import numpy as np
 
-from dimgrey.core.camera import calibration, setups, testshot
+from dimgrey.core.camera import calibration, setups
 from dimgrey.core.cautions.every import cautions_of
 from dimgrey.core.colour import chain, chromaticity, curves, encoding, filters, greys, spectra, terms
 from dimgrey.core.colour import light as colour_light
@@ -325,30 +325,6 @@ def camera():
     yield "patches", [told(calibration.chart_patches(patches)), told(calibration.card_lightness(patches))]
     colours = np.abs(np.sin(np.arange(72).reshape(24, 3) * 1.7)) * 0.8 + 0.02
     yield "mix", told(calibration.mix_from_chart(colours, colours @ np.array([0.31, 0.52, 0.17]) * 1.01))
-    grey = display.lightness(np.log2(encoding.luminance(picture()) / 0.18)).astype(np.uint8)
-    places = {"a": (0.2, 0.3), "b": (0.7, 0.6), "c": (0.5, 0.9)}
-    matrix = testshot.affine_from_points([(0.1, 0.1), (0.9, 0.2), (0.4, 0.8)], [(0.2, 0.1), (0.8, 0.3), (0.5, 0.7)])
-    yield "shot", told([matrix, testshot.shown_zones(grey, places), testshot.shown_zones(grey, places, matrix)])
-    planned = {"a": 3.0, "b": 5.2, "c": 7.4}
-    for off in (
-        {"a": 3.1, "b": 5.3, "c": 7.3},
-        {"a": 4.2, "b": 6.4, "c": 8.5},
-        {"a": 4.0, "b": 5.1, "c": 6.3},
-        {"a": 1.6, "b": 3.9, "c": 9.9},
-    ):
-        yield f"against {off}", told(testshot.compare(planned, off))
-    yield (
-        "greys",
-        told(
-            [
-                testshot.zone_of_lightness(v, kind)
-                for v in (0.5, 4, 22, 50, 81, 99.4)
-                for kind in ("digital file", "film")
-            ]
-        ),
-    )
-    for sizes in (((90, 60), (45, 30)), ((90, 60), (60, 90)), ((90, 60), (61, 60)), ((90, 60), (92, 60))):
-        yield f"frame {sizes}", asked(testshot.require_same_frame, *sizes)
 
 
 def colour():

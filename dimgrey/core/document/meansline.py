@@ -2,6 +2,7 @@
 
 from dimgrey.core.colour.filters import GREY
 from dimgrey.core.colour.ownmix import hue_name
+from dimgrey.core.document.readtones import school_of
 from dimgrey.core.measure.stops import counted_stops, format_stops
 
 
@@ -62,6 +63,26 @@ def means_line(document, development=None):
         said.append(f"bracket of {document.bracket.count}, {counted_stops(document.bracket.step)} apart")
     said.append({"tripod": "tripod", "hand": "by hand"}.get(document.needs.support, ""))
     return ", ".join(filter(None, said))
+
+
+def made_with(document):
+    """What a picture was made with, by columns: camera, lens, film, filter, meter, setup, light, school; "" for what was not said.
+
+    The film of a digital camera is "". light: as the scene was planned for it.
+    """
+    medium, kit, setup, lens = document.medium, document.kit, document.setup_in_use, document.lens
+    focal = lens.focal_mm or lens.focal_35mm
+    glass = [*glass_names(document), *filter(None, [mix_words(document)])]
+    return {
+        "camera": kit.camera or document.camera.name,
+        "lens": kit.lens or (f"{focal:g} mm" if focal else ""),
+        "film": (kit.film or medium.name or medium.kind) if medium.is_film else "",
+        "filter": " + ".join(glass) or "none",
+        "meter": kit.meter or document.meter.name,
+        "setup": setup.name if setup else "",
+        "light": document.light_note,
+        "school": school_of(document),
+    }
 
 
 def filter_line(document, result):

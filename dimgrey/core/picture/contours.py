@@ -5,7 +5,7 @@ Lines are found by marching squares with linear interpolation on a slightly blur
 """
 
 import math
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import numpy as np
 
@@ -26,11 +26,12 @@ class Line:
     points: np.ndarray
     closed: bool
     length: float
+    numeral: str = ""
 
-    @property
-    def numeral(self):
-        """Numeral of the zone on the lighter side."""
-        return ZONES[min(max(math.ceil(self.border), 0), 10)].numeral
+
+def _numeral(border):
+    """Numeral of the zone on the lighter side of a border."""
+    return ZONES[min(max(math.ceil(border), 0), 10)].numeral
 
 
 @dataclass(frozen=True)
@@ -62,11 +63,14 @@ def smoothed(zones, pixels=SMOOTHING_PX):
     return gaussian_filter(np.asarray(zones, float), pixels, mode="nearest")
 
 
-def contours(zones, outer=(0.0, 10.0), smoothing_px=SMOOTHING_PX, shortest=SHORTEST):
+BORDERS = tuple(np.arange(0.5, 10).tolist())
+
+
+def contours(zones, outer=(0.0, 10.0), smoothing_px=SMOOTHING_PX, shortest=SHORTEST, borders=BORDERS, words=_numeral):
     """The map of a picture.
 
     zones: zone of each pixel, shape (h, w). outer: zones of the medium below and above which tones are lost. shortest: line that is drawn,
-    pixels.
+    pixels. borders: values at which lines are drawn. words: what stands on a line, of its value.
     Returns ToneMapDrawing. A picture of one tone, or thinner than two pixels, has no lines.
     """
     from contourpy import FillType, LineType, contour_generator
@@ -79,7 +83,10 @@ def contours(zones, outer=(0.0, 10.0), smoothing_px=SMOOTHING_PX, shortest=SHORT
     made = contour_generator(x, y, field, line_type=LineType.ChunkCombinedOffset, fill_type=FillType.OuterOffset)
     low, high = float(field.min()), float(field.max())
     lines = [
-        line for border in np.arange(0.5, 10) if low < border < high for line in _lines(made, float(border), shortest)
+        replace(line, numeral=words(border))
+        for border in borders
+        if low < border < high
+        for line in _lines(made, float(border), shortest)
     ]
     return ToneMapDrawing(
         tuple(lines),

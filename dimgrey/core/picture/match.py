@@ -22,6 +22,8 @@ PLENTY = 60
 """So many agreeing features need no second look at mirrored and negative pictures."""
 ALIKE = 0.25
 """Least correlation of local structure of two pictures that show one scene."""
+STRAIGHT, UNUSUAL = 0.4, 0.2
+"""The same without a transform to be found, and what being mirrored or a negative must add to it."""
 LEAST_CONTRAST_L = 4.0
 LEAST_SHARE, LARGEST_SCALE = 0.08, 6.0
 _IDENTITY = ((1.0, 0.0, 0.0), (0.0, 1.0, 0.0), (0.0, 0.0, 1.0))
@@ -83,7 +85,10 @@ def by_points(planned, result, is_mirrored=False, is_negative=False):
     Raises CoreError when the three lie on one line.
     """
     p = np.column_stack([np.asarray(planned, float), np.ones(3)])
-    if abs(np.linalg.det(p)) < 1e-3 or abs(np.linalg.det(np.column_stack([np.asarray(result, float), np.ones(3)]))) < 1e-4:
+    if (
+        abs(np.linalg.det(p)) < 1e-3
+        or abs(np.linalg.det(np.column_stack([np.asarray(result, float), np.ones(3)]))) < 1e-4
+    ):
         raise CoreError(
             "The three points lie on one line. Choose them as a triangle.", parameter="points", code="points-line"
         )
@@ -107,7 +112,10 @@ def laid(grey, match, size):
     matrix = up @ np.asarray(match.matrix) @ down
     source = np.ascontiguousarray(grey, np.float32)
     over = cv2.warpPerspective(
-        _shrunk(source, matrix), _shrinking(source, matrix) @ matrix, size, flags=cv2.INTER_LINEAR | cv2.WARP_INVERSE_MAP
+        _shrunk(source, matrix),
+        _shrinking(source, matrix) @ matrix,
+        size,
+        flags=cv2.INTER_LINEAR | cv2.WARP_INVERSE_MAP,
     )
     inside = cv2.warpPerspective(
         np.ones(grey.shape, np.float32), matrix, size, flags=cv2.INTER_NEAREST | cv2.WARP_INVERSE_MAP
@@ -250,11 +258,13 @@ def _laid_straight(here, there):
     """Match of pictures with one frame and too few features, such as mist: laid over each other as they are, or None."""
     if abs(here.shape[1] / here.shape[0] / (there.shape[1] / there.shape[0]) - 1) > 0.02:
         return None
-    best = None
+    best, best_sure = None, STRAIGHT
     for is_mirrored, is_negative in product((False, True), (False, True)):
         turned = there[:, ::-1] if is_mirrored else there
         turned = np.ascontiguousarray(255 - turned if is_negative else turned)
         tried = _checked(here, turned, np.eye(3), is_mirrored, is_negative, 0)
-        if tried and tried.alike > 2 * ALIKE and (best is None or tried.alike > best.alike):
-            best = tried
+        # What is mirrored or a negative must look a good deal more alike: a smooth picture has few marks to tell by.
+        sure = tried.alike - UNUSUAL * (is_mirrored + is_negative) if tried else 0.0
+        if sure > best_sure:
+            best, best_sure = tried, sure
     return best

@@ -1,4 +1,4 @@
-"""In-camera settings, carrying over, advice, calibration and test shots, with the stand-in camera as a camera."""
+"""In-camera settings, carrying over, advice, calibration, with the stand-in camera as a camera."""
 
 import io
 from datetime import UTC, datetime
@@ -9,7 +9,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 from PIL import Image
 
-from dimgrey.core.camera import setups, testshot
+from dimgrey.core.camera import setups
 from dimgrey.core.camera.calibration import CardFrame, curve_from_series, lightness_of, mix_from_chart
 from dimgrey.core.colour.chain import CHANNEL_MIXES, glass_chain
 from dimgrey.core.colour.curves import transmittance
@@ -20,7 +20,6 @@ from dimgrey.core.document import setupfile
 from dimgrey.core.errors import CoreError
 from dimgrey.core.picture.finish import finished
 from dimgrey.core.picture.measures import balance
-from dimgrey.core.picture.tonemap import ToneMap
 from dimgrey.core.planning.advice import advice
 from dimgrey.core.planning.brief import Brief, Glass, PlacingChoice, Tone
 from dimgrey.core.planning.media import medium
@@ -387,99 +386,3 @@ class Finish(SimpleTestCase):
         coarse = self.done(**{"grain": 1.0, "grain size": 1.0})
         rough = lambda field: float(np.abs(np.diff(field[:, :30], axis=1)).mean())
         self.assertLess(rough(coarse), rough(grain))
-
-
-class TestShots(SimpleTestCase):
-    def test_a_lightness_is_read_back_as_its_zone(self):
-        zones = np.array([2.0, 4.0, 5.0, 6.5, 7.5])
-        shown = ToneMap(glass_chain("general panchromatic", "D55"), kind="digital file").lightness(
-            np.repeat((0.18 * 2.0 ** (zones - 5))[:, None], 3, 1)
-        )
-        np.testing.assert_allclose(testshot.zone_of_lightness(shown), zones, atol=0.05)
-
-    def test_one_sentence_says_what_to_change(self):
-        planned = {"wall": 7.0, "door": 4.0, "grass": 5.0, "shade": 3.0}
-        for change, part in (
-            (lambda z: z, "As planned"),
-            (lambda z: z + 1, "1.0 stops lighter than planned: give 1.0 stops less light."),
-            (lambda z: 5 + (z - 5) * 1.4, "contrast is higher than planned by 40 %: turn it down."),
-        ):
-            found = testshot.compare(planned, {name: change(zone) for name, zone in planned.items()})
-            self.assertIn(part, found.advice)
-        self.assertIn("All but door", testshot.compare(planned, {**planned, "door": 5.0}).advice)
-        with self.assertRaises(CoreError):
-            testshot.compare(planned, {})
-
-    def test_exposure_is_asked_for_first_from_four_tenths_on(self):
-        planned = {"wall": 7.0, "door": 4.0, "grass": 5.0, "shade": 3.0}
-        moved = lambda by: testshot.compare(planned, {name: zone + by for name, zone in planned.items()})
-        self.assertEqual(moved(0.39).exposure_stops, 0.0)
-        self.assertAlmostEqual(moved(0.41).exposure_stops, -0.41)
-        self.assertIn("darker than planned: give 0.5 stops more light", moved(-0.5).advice)
-
-    def test_contrast_is_measured_over_three_tones_and_more_than_a_zone_and_a_half(self):
-        turned = lambda planned: testshot.compare(planned, {k: 5 + (z - 5) * 1.2 for k, z in planned.items()}).contrast
-        self.assertAlmostEqual(turned({"a": 4.2, "b": 5.0, "c": 5.8}), 0.2)
-        self.assertEqual(turned({"a": 4.3, "b": 5.0, "c": 5.7}), 0.0)
-        self.assertEqual(turned({"a": 3.0, "b": 7.0}), 0.0)
-        at = lambda slope: testshot.compare(
-            p := {"a": 4.0, "b": 5.0, "c": 6.0}, {k: 5 + (z - 5) * slope for k, z in p.items()}
-        )
-        self.assertIn("As planned", at(1.14).advice)
-        self.assertIn("contrast is higher", at(1.16).advice)
-        self.assertIn("contrast is lower than planned by 20 %: turn it up", at(0.8).advice)
-
-    def test_a_tone_that_may_be_lost_does_not_speak_for_contrast(self):
-        planned = {
-            "doorway": -2.0,
-            "wall": 7.0,
-            "door": 4.0,
-            "grass": 5.0,
-            "shade": 3.0,
-            "sky": 6.0,
-            "ivy": 4.5,
-            "brick": 5.5,
-        }
-        shown = {**{name: zone + 0.1 for name, zone in planned.items()}, "doorway": 1.0}
-        found = testshot.compare(planned, shown, free={"doorway"})
-        self.assertLess(abs(found.contrast), 0.02)
-        self.assertIn("As planned", found.advice)
-        self.assertEqual(len(found.tones), 8)
-        self.assertEqual(testshot.compare({"doorway": 0.0}, {"doorway": 1.0}, free={"doorway"}).exposure_stops, -1.0)
-
-    def test_one_tone_alone_is_named_from_seven_tenths_on(self):
-        planned = {"wall": 7.0, "door": 4.0, "grass": 5.0, "shade": 3.0, "sky": 6.0, "ivy": 4.5, "brick": 5.5}
-        off = lambda by: testshot.compare(planned, {**planned, "grass": 5.0 + by}).advice
-        self.assertIn("no tone is more than 0.7 zones off", off(0.69))
-        self.assertIn("All but grass", off(0.71))
-        self.assertIn("0.9 zones darker", off(-0.9))
-
-    def test_a_file_is_shown_as_it_stands_and_a_raw_one_by_the_plain_curve(self):
-        linear = np.repeat(np.array([[0.0, 0.18, 0.5, 1.0]])[..., None], 3, 2)
-        self.assertEqual(testshot.shown_grey(linear, False).tolist(), [[0, 118, 188, 255]])
-        # By hand: .18 is V, L* 50, level 119; .18 * 2**1.5 = .509 lies between VI, L* 66, and VII, L* 84.
-        raw = testshot.shown_grey(linear, True)[0]
-        self.assertEqual((raw[0], raw[1]), (4, 119))
-        self.assertGreater(raw[2], 158)
-        self.assertLess(raw[2], 210)
-
-    def test_a_place_is_read_over_a_small_patch_and_left_out_beyond_the_edge(self):
-        grey = np.full((200, 600), 119, np.uint8)
-        grey[100 - 4 : 100 + 5, 300 - 4 : 300 + 5] = 188
-        self.assertAlmostEqual(testshot.shown_zones(grey, {"a": (0.5001, 0.5001)})["a"], 6.6, delta=0.15)
-        half = testshot.shown_zones(grey, {"a": (304.5 / 600, 0.5)})["a"]
-        self.assertTrue(5.3 < half < 6.3, half)
-        self.assertAlmostEqual(testshot.shown_zones(grey, {"a": (309.5 / 600, 0.5)})["a"], 5.0, delta=0.05)
-        self.assertEqual(testshot.shown_zones(grey, {"a": (1.01, 0.5), "b": (0.5, -0.01)}), {})
-        self.assertEqual(set(testshot.shown_zones(grey, {"a": (1.0, 1.0), "b": (0.0, 0.0)})), {"a", "b"})
-
-    def test_another_shape_is_refused_or_matched_by_three_points(self):
-        for shot, code in (((1000, 1500), "shot-turned"), ((1500, 1500), "shot-shape")):
-            with self.assertRaises(CoreError) as caught:
-                testshot.require_same_frame((1500, 1000), shot)
-            self.assertEqual(caught.exception.code, code)
-        testshot.require_same_frame((1500, 1000), (3000, 2001))
-        matrix = testshot.affine_from_points([(0, 0), (1, 0), (0, 1)], [(0.1, 0.2), (0.6, 0.2), (0.1, 0.7)])
-        self.assertAlmostEqual(testshot.moved(matrix, 0.5, 0.5)[0], 0.35)
-        with self.assertRaises(CoreError):
-            testshot.affine_from_points([(0, 0), (0.5, 0.5), (1, 1)], [(0, 0), (0.5, 0.5), (1, 1)])

@@ -1,0 +1,87 @@
+"""Keeping results, laying them over their plans again, letting them go: the only place that writes them."""
+
+import hashlib
+from dataclasses import asdict
+from pathlib import Path
+
+from dimgrey.core.errors import CoreError
+from dimgrey.core.picture.match import by_points
+from dimgrey.pictures.actions import keep_picture, keeping
+from dimgrey.pictures.read import read_picture
+from dimgrey.results.comparing import NothingToCompare, found_of, match_of, planned_of
+from dimgrey.results.models import Result
+
+MOST_OF_A_FRAME = 60
+
+
+def keep_result(frame, source, filename, kind="", match=None):
+    """Keep a file as a result of a frame, and compare it. The same file twice is one. Returns the Result.
+
+    source: bytes, or the path of a file. match: how it lies over the plan, None to find it. Raises PictureError for what is no picture.
+    """
+    return keep_decoded(frame, read_picture(source, filename), source, filename, kind, match)
+
+
+def keep_decoded(frame, decoded, source, filename, kind="", match=None):
+    """`keep_result` of a file that was read already."""
+    digest = digest_of(source)
+    known = Result.objects.filter(frame=frame, digest=digest).first()
+    if known:
+        return known
+    if frame.results.count() >= MOST_OF_A_FRAME:
+        raise CoreError(f"A frame has at most {MOST_OF_A_FRAME} results. Remove one first.", code="results-many")
+    with keeping():
+        picture = keep_picture(frame.owner_id, decoded, source, filename)
+        result = Result.objects.create(owner=frame.owner, frame=frame, picture=picture, kind=kind, digest=digest)
+    return compare(result, match)
+
+
+def digest_of(source):
+    """SHA-256 of a source, in hex."""
+    if not isinstance(source, Path):
+        return hashlib.sha256(source).hexdigest()
+    with source.open("rb") as file:
+        return hashlib.file_digest(file, "sha256").hexdigest()
+
+
+def compare(result, match=None):
+    """Lay a result over its plan and measure it. match: None to find it. What was found before stays where nothing can be compared now."""
+    try:
+        planned = planned_of(result.frame)
+        if result.picture is None:
+            raise NothingToCompare("The file of this result is gone. What was measured before is kept.", code="no-file")
+        match = match or match_of(planned, result.picture)
+        result.laid = _plain(match)
+        result.found = found_of(result.frame, planned, result.picture, match, result.kind)
+        result.refused = ""
+    except CoreError as refused:
+        result.refused = str(refused)[:400]
+        if not isinstance(refused, NothingToCompare):
+            result.found = {}
+            result.laid = _plain(match) if match else {}
+    result.save(update_fields=["laid", "found", "refused"])
+    return result
+
+
+def _plain(match):
+    """A Match as it is kept."""
+    told = asdict(match)
+    told["matrix"] = [[float(each) for each in row] for row in match.matrix]
+    return told
+
+
+def lay_by_points(result, planned, there, is_mirrored=False, is_negative=False):
+    """Lay a result over its plan by three pairs of places. Raises CoreError for three on one line."""
+    return compare(result, by_points(planned, there, is_mirrored, is_negative))
+
+
+def name_kind(result, kind):
+    """Say what kind of file a result is, and compare it again as that."""
+    result.kind = kind
+    result.save(update_fields=["kind"])
+    return compare(result, result.match)
+
+
+def drop(result):
+    """Let a result go for good, with its file."""
+    result.delete()

@@ -1,0 +1,42 @@
+"""What came of frames: files that belong to them, how each lies over its plan, and what was found of it."""
+
+from django.db import models
+
+from dimgrey.core.learning.scans import KINDS
+from dimgrey.core.picture.match import Match
+from dimgrey.frames.models import Frame
+from dimgrey.people.models import Owned
+from dimgrey.pictures.deletion import goes_with
+from dimgrey.pictures.models import Picture
+
+
+class Result(Owned):
+    """One file of a frame. kind: key of core.learning.scans.KINDS, "" to be told from the file. laid: the Match over the plan's picture,
+    {} for none. refused: why it could not be laid or measured, "" when it was. found: what results.comparing measured; it stays
+    when scene and picture are gone. uid: what it is known by in archives."""
+
+    frame = models.ForeignKey(Frame, on_delete=models.CASCADE, related_name="results")
+    picture = models.OneToOneField(Picture, on_delete=models.SET_NULL, related_name="+", null=True)
+    kind = models.CharField(max_length=16, choices=[(kind.name, kind.words) for kind in KINDS.values()], blank=True)
+    laid = models.JSONField(default=dict)
+    refused = models.CharField(max_length=400, blank=True)
+    found = models.JSONField(default=dict)
+    digest = models.CharField(max_length=64)
+    added_at = models.DateTimeField(auto_now_add=True)
+
+    class Meta:
+        ordering = ["pk"]
+        constraints = [models.UniqueConstraint(fields=["frame", "digest"], name="result_once_per_frame")]
+
+    def __str__(self):
+        return f"{self.get_kind_display() or 'result'} of frame {self.frame_id}"
+
+    @property
+    def match(self):
+        """The core's Match, or None while it does not lie over the plan's picture."""
+        if not self.laid:
+            return None
+        return Match(**{**self.laid, "matrix": tuple(tuple(row) for row in self.laid["matrix"])})
+
+
+goes_with(Result)
