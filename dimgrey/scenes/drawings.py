@@ -21,11 +21,6 @@ class MapLabel:
     turn: float
     text: str
 
-    @property
-    def turn(self):
-        """Its turn about itself, as an SVG transform."""
-        return f"rotate({self.turn_deg} {self.x} {self.y})"
-
 
 @dataclass(frozen=True)
 class Drawing:
