@@ -1,6 +1,16 @@
 """What rooms above bring to the log: a section of a frame's page, and what stands beside each frame of the list."""
 
-_SECTIONS, _BESIDE = [], []
+_SECTIONS, _BESIDE, _LINKS = [], [], []
+
+
+def add_link(address, words):
+    """A page that the list of frames leads to. address: name of its URL."""
+    _LINKS.append((address, words))
+
+
+def links():
+    """(name of a URL, words) of the pages that the list leads to."""
+    return tuple(_LINKS)
 
 
 def add_section(template, context):

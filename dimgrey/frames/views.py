@@ -13,7 +13,7 @@ from dimgrey.core.planning.zones import format_tone
 from dimgrey.core.sky.clock import zone_named
 from dimgrey.frames import actions, csvlog
 from dimgrey.frames.forms import ChosenForm, CsvForm, LogForm, PlaceForm, RollForm, SettingsForm, kept_settings, logged
-from dimgrey.frames.pages import beside, sections_of
+from dimgrey.frames.pages import beside, links, sections_of
 from dimgrey.frames.queries import (
     bracket_of,
     chosen_frames,
@@ -72,6 +72,7 @@ def _index(request, mistakes=(), status=200, said="", roll_form=None):
         "form": form,
         "chosen": bool(wanted),
         "asked": asked.urlencode(),
+        "links": links(),
         "rolls": rolls_of(request.user),
         "roll_form": roll_form or RollForm(),
         "mistakes": mistakes,

@@ -3,13 +3,14 @@
 from dataclasses import replace
 
 from django.db import transaction
+from django.utils import timezone
 
 from dimgrey.core.camera.calibration import CardFrame, curve_from_series, measured_values, mix_from_chart
 from dimgrey.core.document import kit, kitfile
 from dimgrey.core.errors import CoreError
 from dimgrey.core.planning.media import FOOTROOM_STOPS, HEADROOM_STOPS
 from dimgrey.core.planning.zones import MIDDLE
-from dimgrey.kit.models import Item
+from dimgrey.kit.models import Item, ItemRevision
 from dimgrey.kit.queries import uses_of
 
 
@@ -29,6 +30,32 @@ def keep_item(person, kind, name, values, item=None):
     item.name, item.values = clean, checked
     item.save(update_fields=["name", "values"])
     return item
+
+
+@transaction.atomic
+def correct_item(item, values, change, correction):
+    """A new version of an item with some of its values changed, as its frames proposed. Plans made before keep their own copy.
+
+    values: fields that change. change: in words. correction: as ItemRevision has it. Raises KitError.
+    """
+    before = item.values
+    item.values = kit.check(item.kind, {**item.values, **values})
+    item.save(update_fields=["values"])
+    told = {"before": before, "values": item.values, "change": change[:300], "correction": correction}
+    return ItemRevision.objects.create(item=item, **told)
+
+
+@transaction.atomic
+def undo_correction(revision):
+    """Take a correction back: the fields that it changed get the values of before. Raises CoreError for one that is undone already."""
+    if revision.undone_at:
+        raise CoreError("This correction was taken back already.", code="undone")
+    item = revision.item
+    changed = {name: value for name, value in revision.before.items() if revision.values.get(name) != value}
+    item.values = {**item.values, **changed}
+    item.save(update_fields=["values"])
+    revision.undone_at = timezone.now()
+    revision.save(update_fields=["undone_at"])
 
 
 def duplicate(item):

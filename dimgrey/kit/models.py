@@ -45,6 +45,25 @@ class Item(Owned):
         return parse_controls(self.item.controls or "")
 
 
+class ItemRevision(models.Model):
+    """What an item's values were before and after a change, and why. correction: "exposure", "contrast" or "headroom" for one that its
+    frames proposed, "" for another. undone_at: when it was taken back."""
+
+    item = models.ForeignKey(Item, on_delete=models.CASCADE, related_name="revisions")
+    before = models.JSONField()
+    values = models.JSONField()
+    change = models.CharField(max_length=300)
+    correction = models.CharField(max_length=16, blank=True)
+    at = models.DateTimeField(auto_now_add=True)
+    undone_at = models.DateTimeField(null=True)
+
+    class Meta:
+        ordering = ["-pk"]
+
+    def __str__(self):
+        return self.change
+
+
 class KeptSetup(Owned):
     """A named in-camera black-and-white setup in its present revision; `values` is the open setup format."""
 

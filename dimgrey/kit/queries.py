@@ -2,7 +2,7 @@
 
 from dimgrey.core.document.kit import KINDS
 from dimgrey.core.measure.surfaces import Surface
-from dimgrey.kit.models import Item, KeptSetup
+from dimgrey.kit.models import Item, ItemRevision, KeptSetup
 
 _COUNTERS = []
 
@@ -20,6 +20,15 @@ def items_of(person):
 def item_of(person, pk):
     """One item of a person, or None; 1 query."""
     return Item.objects.owned_by(person).filter(pk=pk).first()
+
+
+def corrected_at(person):
+    """(kind, name) -> when an item was last corrected by what its frames said, seconds of the epoch; 1 query."""
+    rows = ItemRevision.objects.filter(item__owner=person, undone_at=None).exclude(correction="")
+    return {
+        (kind, name): at.timestamp()
+        for kind, name, at in rows.order_by("at").values_list("item__kind", "item__name", "at")
+    }
 
 
 def offered(owner_id):

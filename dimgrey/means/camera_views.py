@@ -13,6 +13,7 @@ from django.utils import timezone
 from django.views.decorators.http import require_POST, require_safe
 
 from dimgrey.core.camera.setups import Setup
+from dimgrey.core.document.meansline import made_with
 from dimgrey.core.document.read import setup_of
 from dimgrey.core.errors import CoreError, NotPlaced, OutOfRange
 from dimgrey.core.measure.brackets import Bracket, offsets
@@ -29,7 +30,7 @@ from dimgrey.results import shown
 from dimgrey.results.actions import keep_result
 from dimgrey.scenes.queries import scene_of
 from dimgrey.scenes.situation import Situation
-from dimgrey.standins.camera import CameraSetting, LensGlass, SimulatedCamera
+from dimgrey.standins.camera import CameraSetting, LensGlass, SimulatedCamera, hidden_fault
 from dimgrey.web.answers import attached, refused
 from dimgrey.web.forms import CoreField, PlainForm, text_input
 
@@ -72,6 +73,7 @@ class CameraForm(PlainForm):
         error_messages={"invalid": "The polarizer is turned from 0 to 100."},
     )
     compensation = CoreField(_compensation, label="Compensation in auto, stops", widget=text_input("0"))
+    fault = forms.BooleanField(required=False, label="With a hidden fault of film or camera, to be found by comparing")
     locked = forms.FloatField(required=False, min_value=-30, max_value=30, label="Exposure locked", widget=LockInput())
 
     def marked(self, situation):
@@ -95,8 +97,10 @@ def _setting(marked):
     return CameraSetting(marked["aperture"].exact, marked["shutter"].exact, marked["iso"].exact)
 
 
-def camera_before(situation, full=False):
-    """A simulated camera before the scene. full: every pixel of the working copy. Raises CoreError without a scale."""
+def camera_before(situation, full=False, with_fault=False):
+    """A simulated camera before the scene. full: every pixel of the working copy. with_fault: its film, or itself, is off by an amount
+    that it does not tell. Raises CoreError without a scale.
+    """
     if situation.picture is None:
         raise CoreError("The simulated camera needs a scene with a picture.", code="no-picture")
     if situation.scale is None:
@@ -104,7 +108,10 @@ def camera_before(situation, full=False):
     planes = np.moveaxis(store.linear_of(situation.picture.path), 0, -1)
     step = 1 if full else max(1, -(-max(planes.shape[:2]) // LIVE_SIDE))
     glass = _glass(situation, planes.shape[:2], step)
-    return SimulatedCamera(planes[::step, ::step].astype(np.float32), situation.scale.offset, glass=glass)
+    made = made_with(situation.document)
+    fault = hidden_fault(made["film"] or made["camera"]) if with_fault else 0.0
+    light = planes[::step, ::step].astype(np.float32)
+    return SimulatedCamera(light, situation.scale.offset, glass=glass, fault_stops=fault)
 
 
 def _glass(situation, size, step):
@@ -205,6 +212,7 @@ def _shown(marked, form, compensation, metered_ev, turned):
             "iso": marked["iso"].name,
             "polarizer": round(turned * 100),
             "compensation": f"{compensation:g}",
+            "fault": form.cleaned_data["fault"],
             "locked": None if locked is None else f"{locked:g}",
         }
     )
@@ -244,7 +252,7 @@ def shoot(request, scene):
     try:
         _require_plan(situation)
         marked, made = form.marked(situation), setup_in(situation)
-        shot = camera_before(situation, full=True).shoot(
+        shot = camera_before(situation, full=True, with_fault=form.cleaned_data["fault"]).shoot(
             made, _setting(marked), _turned(situation, form), timezone.now()
         )
         frame = log_frame(request.user, scene, uuid.uuid4(), marked, note="simulated camera")
@@ -271,7 +279,7 @@ def shoot_bracket(request, scene):
     try:
         order = offsets(_require_plan(situation).brief.bracket or Bracket(3, 1.0))
         marked = form.marked(situation)
-        before = camera_before(situation, full=True)
+        before = camera_before(situation, full=True, with_fault=form.cleaned_data["fault"])
         shots = before.bracket(setup_in(situation), _setting(marked), order, _turned(situation, form), timezone.now())
     except CoreError as wrong:
         return _page(request, situation, form, str(wrong))

@@ -5,8 +5,9 @@ class ResultsConfig(AppConfig):
     name = "dimgrey.results"
 
     def ready(self):
-        from dimgrey.frames.pages import add_beside, add_section
+        from dimgrey.frames.pages import add_beside, add_link, add_section
         from dimgrey.results import inlog, views
 
         add_section("results/_section.html", views.section)
         add_beside(inlog.beside)
+        add_link("learn", "What they teach")

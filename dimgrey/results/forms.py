@@ -71,3 +71,15 @@ class PointsForm(PlainForm):
         if len(there) != 3 or any(len(point) != 2 or not all(-1 <= x <= 2 for x in point) for point in there):
             raise CoreError("Write the three places as percent of width and height: 40, 62.", code="points")
         return there
+
+
+class ApplyForm(PlainForm):
+    """Which proposal is applied."""
+
+    key = forms.CharField(max_length=120, widget=forms.HiddenInput)
+
+
+class LearnForm(PlainForm):
+    """Which frames are drawn over time."""
+
+    item = forms.CharField(required=False, max_length=120, widget=forms.HiddenInput)

@@ -1,5 +1,6 @@
 """What pages read of results."""
 
+from dimgrey.kit.models import ItemRevision
 from dimgrey.results.models import Result
 
 
@@ -22,3 +23,13 @@ def first_results(frames):
     """{frame id: its first result with a picture}; 1 query."""
     found = Result.objects.filter(frame__in=frames).exclude(picture=None).select_related("picture").order_by("-pk")
     return {result.frame_id: result for result in found}
+
+
+def corrections_of(person):
+    """Corrections that a person applied, newest first, undone ones too; 1 query."""
+    return ItemRevision.objects.filter(item__owner=person).exclude(correction="").select_related("item")
+
+
+def correction_of(person, pk):
+    """One correction of a person, or None; 1 query."""
+    return corrections_of(person).filter(pk=pk).first()

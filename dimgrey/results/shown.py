@@ -7,7 +7,7 @@ from dimgrey.core.learning.told import AS_PLANNED
 from dimgrey.core.picture.difference import difference_map
 from dimgrey.core.picture.tonemap import zones_of_lightness
 from dimgrey.core.planning.zones import format_tone
-from dimgrey.scenes.drawings import MapLabel, map_path
+from dimgrey.scenes.drawings import map_path
 from dimgrey.scenes.rail import bands, place_percent
 
 MAP_WIDTH = 1000.0
@@ -115,7 +115,7 @@ def difference_drawing(planned, shown, inside):
     height = MAP_WIDTH * planned.size[1] / planned.size[0]
     lighter = [line for line in made.lines if line.border > 0]
     darker = [line for line in made.lines if line.border < 0]
-    labels = [MapLabel(round(x.x * MAP_WIDTH), round(x.y * height), round(x.turn_deg), x.numeral) for x in made.labels]
+    labels = [_label(round(each.x * MAP_WIDTH), round(each.y * height), each) for each in made.labels]
     path = lambda lines: map_path(lines, MAP_WIDTH, height)
     return {
         "width": MAP_WIDTH,
@@ -124,6 +124,10 @@ def difference_drawing(planned, shown, inside):
         "darker": path(darker),
         "labels": labels,
     }
+
+
+def _label(x, y, label):
+    return {"x": x, "y": y, "turn": f"rotate({label.turn_deg:.0f} {x} {y})", "text": label.numeral}
 
 
 def ramp(labels):

@@ -1,6 +1,6 @@
 from django.urls import path
 
-from dimgrey.results import views
+from dimgrey.results import learning_views, views
 
 urlpatterns = [
     path("frames/<int:pk>/results", views.add, name="add-results"),
@@ -13,4 +13,7 @@ urlpatterns = [
     path("results/<int:pk>/own.jpg", views.own, name="result-own"),
     path("results/<int:pk>/small.jpg", views.small, name="result-small"),
     path("results/<int:pk>/difference-<int:version>", views.difference, name="result-difference"),
+    path("learn/", learning_views.learn, name="learn"),
+    path("learn/apply", learning_views.apply, name="apply-correction"),
+    path("learn/corrections/<int:pk>/undo", learning_views.undo, name="undo-correction"),
 ]
