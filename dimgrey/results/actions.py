@@ -51,19 +51,19 @@ def compare(result, match=None):
         if result.picture is None:
             raise NothingToCompare("The file of this result is gone. What was measured before is kept.", code="no-file")
         match = match or match_of(planned, result.picture)
-        result.laid = _plain(match)
+        result.laid = plain_match(match)
         result.found = found_of(result.frame, planned, result.picture, match, result.kind)
         result.refused = ""
     except CoreError as refused:
         result.refused = str(refused)[:400]
         if not isinstance(refused, NothingToCompare):
             result.found = {}
-            result.laid = _plain(match) if match else {}
+            result.laid = plain_match(match) if match else {}
     result.save(update_fields=["laid", "found", "refused"])
     return result
 
 
-def _plain(match):
+def plain_match(match):
     """A Match as it is kept."""
     told = asdict(match)
     told["matrix"] = [[float(each) for each in row] for row in match.matrix]

@@ -11,3 +11,4 @@ class ResultsConfig(AppConfig):
         add_section("results/_section.html", views.section)
         add_beside(inlog.beside)
         add_link("learn", "What they teach")
+        add_link("picks", "The pick")

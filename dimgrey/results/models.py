@@ -34,9 +34,49 @@ class Result(Owned):
     @property
     def match(self):
         """The core's Match, or None while it does not lie over the plan's picture."""
-        if not self.laid:
-            return None
-        return Match(**{**self.laid, "matrix": tuple(tuple(row) for row in self.laid["matrix"])})
+        return match_of(self.laid)
+
+
+class Pick(Owned):
+    """A choice among near-identical frames. subject: (x, y) in the first of them, fractions. reason: why those were kept, in the person's words."""
+
+    title = models.CharField(max_length=120)
+    subject = models.JSONField(default=list)
+    reason = models.CharField(max_length=300, blank=True)
+    decided_at = models.DateTimeField(null=True)
+    created_at = models.DateTimeField(auto_now_add=True)
+
+    class Meta:
+        ordering = ["-created_at", "-pk"]
+
+    def __str__(self):
+        return self.title
+
+
+class Candidate(models.Model):
+    """One frame of a pick. laid: its Match over the first one. look: what core.learning.pick found. kept: it was picked."""
+
+    pick = models.ForeignKey(Pick, on_delete=models.CASCADE, related_name="candidates")
+    result = models.ForeignKey(Result, on_delete=models.CASCADE, related_name="+")
+    laid = models.JSONField(default=dict)
+    look = models.JSONField(default=dict)
+    kept = models.BooleanField(default=False)
+
+    class Meta:
+        ordering = ["pk"]
+        constraints = [models.UniqueConstraint(fields=["pick", "result"], name="result_once_per_pick")]
+
+    def __str__(self):
+        return f"{self.result_id} of {self.pick}"
+
+    @property
+    def match(self):
+        return match_of(self.laid)
+
+
+def match_of(laid):
+    """The core's Match of what is kept of one, or None."""
+    return Match(**{**laid, "matrix": tuple(tuple(row) for row in laid["matrix"])}) if laid else None
 
 
 goes_with(Result)

@@ -1,6 +1,6 @@
 from django.urls import path
 
-from dimgrey.results import learning_views, views
+from dimgrey.results import learning_views, pick_views, views
 
 urlpatterns = [
     path("frames/<int:pk>/results", views.add, name="add-results"),
@@ -13,6 +13,13 @@ urlpatterns = [
     path("results/<int:pk>/own.jpg", views.own, name="result-own"),
     path("results/<int:pk>/small.jpg", views.small, name="result-small"),
     path("results/<int:pk>/difference-<int:version>", views.difference, name="result-difference"),
+    path("picks/", pick_views.picks, name="picks"),
+    path("picks/begin", pick_views.begin, name="begin-pick"),
+    path("picks/<int:pk>/", pick_views.pick, name="pick"),
+    path("picks/<int:pk>/subject", pick_views.subject, name="pick-subject"),
+    path("picks/<int:pk>/decide", pick_views.decide, name="decide-pick"),
+    path("picks/<int:pk>/drop", pick_views.drop, name="drop-pick"),
+    path("picks/<int:pk>/over-<int:candidate>.jpg", pick_views.over, name="pick-over"),
     path("learn/", learning_views.learn, name="learn"),
     path("learn/apply", learning_views.apply, name="apply-correction"),
     path("learn/corrections/<int:pk>/undo", learning_views.undo, name="undo-correction"),
