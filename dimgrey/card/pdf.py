@@ -7,15 +7,17 @@ from dimgrey.card import letters
 LONG_TITLE = 34
 """Letters from which on a title is set smaller."""
 SIZES = {"a6": (297.64, 419.53), "a5": (419.53, 595.28)}
+PAGES = {**SIZES, "a4": (595.28, 841.89)}
+"""Sizes of cards, and of any sheet."""
 
 
-class _Sheet:
+class Sheet:
     """Pages that are filled from the top down; what does not fit on one is left out and said."""
 
     def __init__(self, size):
         from reportlab.pdfgen.canvas import Canvas
 
-        self.width, self.height = SIZES[size]
+        self.width, self.height = PAGES[size]
         self.unit = self.width / 297.64
         self.margin = 18 * self.unit
         self.buffer = io.BytesIO()
@@ -77,7 +79,7 @@ def card_pdf(card, size):
 
 def cards_pdf(cards, size, title):
     """PDF bytes of several Cards, a page each. title: of the whole."""
-    sheet = _Sheet(size)
+    sheet = Sheet(size)
     sheet.canvas.setTitle(title)
     for card in cards:
         sheet.begin()

@@ -72,7 +72,12 @@ def planned_of(frame):
 
 def lightness_of(picture, planned=None, is_negative=False):
     """L* that a result shows, shape (h, w). planned: None where the plan is gone; light is then shown plainly. Raises PictureGone."""
-    linear = np.moveaxis(store.linear_of(picture.path), 0, -1).astype(np.float32)
+    return lightness_of_light(np.moveaxis(store.linear_of(picture.path), 0, -1), picture, planned, is_negative)
+
+
+def lightness_of_light(linear, picture, planned=None, is_negative=False):
+    """As `lightness_of`, of light at hand, such as some rows at full size. linear: shape (h, w, 3)."""
+    linear = np.asarray(linear, np.float32)
     if planned is None:
         return shown_lightness(linear, Printing("digital file"), picture.scene_linear, is_negative)
     grey = lambda light: grey_of(planned.situation.rendering.chain, light)

@@ -2,6 +2,7 @@
 
 from django.db import models
 
+from dimgrey.core.learning.finishingplan import require_finish
 from dimgrey.core.learning.scans import KINDS
 from dimgrey.core.picture.match import Match
 from dimgrey.frames.models import Frame
@@ -77,6 +78,24 @@ class Candidate(models.Model):
 def match_of(laid):
     """The core's Match of what is kept of one, or None."""
     return Match(**{**laid, "matrix": tuple(tuple(row) for row in laid["matrix"])}) if laid else None
+
+
+class Finishing(Owned):
+    """The finishing plan of a result: a "dimgrey-finish" document, and those before it for undo, the newest last."""
+
+    result = models.OneToOneField(Result, on_delete=models.CASCADE, related_name="finishing")
+    kept = models.JSONField()
+    past = models.JSONField(default=list)
+    enlarger = models.JSONField(default=dict)
+    updated_at = models.DateTimeField(auto_now=True)
+
+    def __str__(self):
+        return f"finishing of result {self.result_id}"
+
+    @property
+    def finish(self):
+        """The core's Finish."""
+        return require_finish(self.kept)
 
 
 goes_with(Result)

@@ -24,9 +24,9 @@ SIDE, SMALL = 900, (48, 32)
 MIDDLE = (0.5, 0.5)
 
 
-def lightness_at(picture, side=SIDE):
-    """L* of a result at most so large, shape (h, w), float32."""
-    shown = lightness_of(picture).astype(np.float32)
+def lightness_at(picture, side=SIDE, planned=None, is_negative=False):
+    """L* of a result at most so large, shape (h, w), float32. planned, is_negative: as comparing.lightness_of takes them."""
+    shown = lightness_of(picture, planned, is_negative).astype(np.float32)
     scale = side / max(shown.shape)
     if scale >= 1:
         return shown

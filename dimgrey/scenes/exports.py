@@ -61,11 +61,11 @@ def grey_tiff(situation):
 
     grey = srgb_of_lightness(situation.rendering.tone_map.lightness(*_cropped_light(situation)))
     buffer = io.BytesIO()
-    imwrite(buffer, np.round(grey * 65535).astype(np.uint16), photometric="minisblack", compression="zlib", **_tagged())
+    imwrite(buffer, np.round(grey * 65535).astype(np.uint16), photometric="minisblack", compression="zlib", **tagged())
     return buffer.getvalue(), "image/tiff"
 
 
-def _tagged():
+def tagged():
     """What a TIFF says of itself: its resolution and its encoding."""
     return {"resolution": DPI, "resolutionunit": "INCH", "iccprofile": grey_srgb_profile()}
 
@@ -94,7 +94,7 @@ def full_grey_tiff(situation):
         buffer = io.BytesIO()
         cropped = np.ascontiguousarray(situation.crop.of(grey))
         imwrite(
-            buffer, cropped, photometric="minisblack", compression="zlib", predictor=True, rowsperstrip=64, **_tagged()
+            buffer, cropped, photometric="minisblack", compression="zlib", predictor=True, rowsperstrip=64, **tagged()
         )
     return buffer.getvalue(), "image/tiff"
 

@@ -79,6 +79,8 @@ class Docstrings(SimpleTestCase):
                     missing.append(f"{module.__name__}.{node.name}")
         self.assertEqual(missing, [])
 
+    maxDiff = None
+
     def test_parameters_are_named_in_the_docstring(self):
         """Of functions with two parameters or more, those that neither carry a unit nor are words of the house."""
         missing = []

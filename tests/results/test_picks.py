@@ -33,7 +33,9 @@ class Picking(ResultTest):
 
     def test_like_frames_close_in_time_are_one_group(self):
         results = self.three()
-        self.assertEqual([[each.pk for each in group] for group in groups_of(self.person)], [[each.pk for each in results]])
+        self.assertEqual(
+            [[each.pk for each in group] for group in groups_of(self.person)], [[each.pk for each in results]]
+        )
         Frame.objects.filter(pk=results[2].frame_id).update(exposed_at=results[0].frame.exposed_at + timedelta(hours=1))
         self.assertEqual([len(group) for group in groups_of(self.person)], [2])
         self.assertContains(self.client.get("/picks/"), "2 frames that look alike")
@@ -73,7 +75,9 @@ class Picking(ResultTest):
         before = pick.candidates.first().look["sharpness"]
         self.client.post(f"/picks/{pick.pk}/subject", {"x": "12", "y": "80"})
         self.assertNotEqual(Pick.objects.get().candidates.first().look["sharpness"], before)
-        self.assertContains(self.client.post(f"/picks/{pick.pk}/subject", {"x": "far"}), "Touch the subject", status_code=422)
+        self.assertContains(
+            self.client.post(f"/picks/{pick.pk}/subject", {"x": "far"}), "Touch the subject", status_code=422
+        )
 
     def test_one_frame_or_another_scene_is_refused(self):
         results = self.three()

@@ -119,6 +119,7 @@ def _exposure(data, unit):
 
 
 def contrast_fit(data, unit):
+    """Fit of exposure and contrast from all pairs of places that lie apart, or None without such. data: Places. unit: price of a quantity."""
     pairs = [(i, j) for i, j in combinations(data.anchors, 2) if abs(data.x[i] - data.x[j]) >= LEAST_RUN]
     if not pairs:
         return None
@@ -199,7 +200,7 @@ def _solved(columns, w, off):
 
 
 def halves(data, fit, with_b):
-    """Half the 95 % intervals of a and b, and the spread of the places that agree."""
+    """Half the 95 % intervals of a and b, and the spread of the places that agree. data: Places. fit: Fit. with_b: contrast was fitted."""
     off = data.residuals(data.predicted(fit))
     agree = (np.abs(off) < STRAY * NOISE_ZONES) & (data.ends == 0)
     columns = np.array(_columns(data, fit, with_b, bool(fit.phi)))
@@ -213,7 +214,7 @@ def halves(data, fit, with_b):
 
 
 def alike_filters(data, fit):
-    """Names of the filters that explain what was seen about as well, the likeliest first."""
+    """Names of the filters that explain what was seen about as well, the likeliest first. data: Places. fit: the best Fit."""
     tried = [(_filtered(data, name, 0.0), name) for name in data.others]
     costs = sorted((made.cost, name) for made, name in tried if made)
     least = costs[0][0] if costs else 0.0

@@ -10,16 +10,15 @@ import numpy as np
 
 from dimgrey.core.colour.encoding import lightness_of_luminance, luminance
 from dimgrey.core.colour.light import MIDDLE_GREY
+from dimgrey.core.learning.enlarger import DENSITY_OF_A_STOP
 from dimgrey.core.learning.witnesses import lightness_of_falls
 from dimgrey.core.planning.development import undeveloped_zone
 from dimgrey.core.planning.prints import PRINT_CURVE, Printing, curve_for
 from dimgrey.core.planning.zones import MIDDLE
 
 SPEED_POINT_DENSITY, SPEED_POINT_ZONE = 0.10, 1.0
-GRADIENT = 0.62
 CLEAR_PERCENT = 99.7
 """The brightest of a scan of a negative is clear film, or the deepest shadow."""
-DENSITY_OF_A_STOP = GRADIENT * float(np.log10(2))
 DARKEST = 1e-5
 
 
