@@ -32,6 +32,7 @@ INSTALLED_APPS = [
     "dimgrey.card",
     "dimgrey.frames",
     "dimgrey.results",
+    "dimgrey.studies",
     "dimgrey.means",
     "dimgrey.day",
     "dimgrey.secondlook",

@@ -25,7 +25,7 @@ from dimgrey.core.picture.measures import lost_shares
 from dimgrey.core.planning.prints import FILE_CURVE
 
 NAME = "simulated camera"
-FAULTS = (-2 / 3, -1 / 2, 1 / 2, 2 / 3)
+FAULTS = (-1, -2 / 3, 2 / 3, 1)
 
 
 def hidden_fault(name):

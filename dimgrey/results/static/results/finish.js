@@ -70,7 +70,8 @@ stage?.addEventListener("click", (event) => {
   const box = image.getBoundingClientRect();
   const at = [(event.clientX - box.left) / box.width, (event.clientY - box.top) / box.height];
   const [first] = corners;
-  if (corners.length > 2 && Math.hypot((at[0] - first[0]) * box.width, (at[1] - first[1]) * box.height) < 14) return close();
+  const away = Math.hypot((at[0] - first[0]) * box.width, (at[1] - first[1]) * box.height);
+  if (corners.length > 2 && away < 14) return close();
   corners.push(at);
   shape();
 });

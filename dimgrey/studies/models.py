@@ -1,0 +1,53 @@
+"""Light studies: one subject in the lights of a day, a week or a year."""
+
+from django.db import models
+
+from dimgrey.outings.models import Outing
+from dimgrey.people.models import Owned
+from dimgrey.pictures.deletion import goes_with
+from dimgrey.pictures.models import Picture
+from dimgrey.scenes.models import Scene
+
+
+class Study(Owned):
+    """One subject. outing: tells the place, None where the sun is not to be told. heading_deg: where the camera looks. subject: (x, y) and crop:
+    left, top, right, bottom, in the first picture, fractions."""
+
+    title = models.CharField(max_length=120)
+    outing = models.ForeignKey(Outing, on_delete=models.SET_NULL, related_name="+", null=True)
+    heading_deg = models.FloatField(null=True)
+    subject = models.JSONField(default=list)
+    crop = models.JSONField(default=list)
+    created_at = models.DateTimeField(auto_now_add=True)
+
+    class Meta:
+        ordering = ["-created_at", "-pk"]
+
+    def __str__(self):
+        return self.title
+
+
+class StudyPicture(models.Model):
+    """One light of a study. picture: its own file; scene: the scene whose picture it shows instead. laid: its Match over the first.
+    at: when it was taken, None where nobody knows."""
+
+    study = models.ForeignKey(Study, on_delete=models.CASCADE, related_name="pictures")
+    picture = models.OneToOneField(Picture, on_delete=models.SET_NULL, related_name="+", null=True)
+    scene = models.ForeignKey(Scene, on_delete=models.SET_NULL, related_name="+", null=True)
+    laid = models.JSONField(default=dict)
+    at = models.DateTimeField(null=True)
+    note = models.CharField(max_length=120, blank=True)
+
+    class Meta:
+        ordering = ["pk"]
+
+    def __str__(self):
+        return f"{self.at} of {self.study}"
+
+    @property
+    def shown(self):
+        """The Picture that it shows, or None when that is gone."""
+        return self.picture or (self.scene.picture if self.scene else None)
+
+
+goes_with(StudyPicture)
