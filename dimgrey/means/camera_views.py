@@ -23,6 +23,7 @@ from dimgrey.core.measure.stops import format_aperture, format_time
 from dimgrey.core.picture.match import Match
 from dimgrey.core.planning.plan import filter_cost
 from dimgrey.frames.actions import log_frame
+from dimgrey.kit.queries import chosen
 from dimgrey.people.owned import of_mine
 from dimgrey.pictures import store
 from dimgrey.pictures.views import encoded
@@ -108,10 +109,21 @@ def camera_before(situation, full=False, with_fault=False):
     planes = np.moveaxis(store.linear_of(situation.picture.path), 0, -1)
     step = 1 if full else max(1, -(-max(planes.shape[:2]) // LIVE_SIDE))
     glass = _glass(situation, planes.shape[:2], step)
-    made = made_with(situation.document)
-    fault = hidden_fault(made["film"] or made["camera"]) if with_fault else 0.0
+    fault = _fault(situation) if with_fault else 0.0
     light = planes[::step, ::step].astype(np.float32)
     return SimulatedCamera(light, situation.scale.offset, glass=glass, fault_stops=fault)
+
+
+def _fault(situation):
+    """Stops by which the film or camera in use gives more light than the plan believes. A film keeps its true speed, whatever it is rated
+    at; the kit's rated speed is where that was guessed from."""
+    made = made_with(situation.document)
+    if not made["film"]:
+        return hidden_fault(made["camera"])
+    item = chosen(situation.scene.owner_id, {"film": made["film"]}).get("film")
+    believed = parse_speed(situation.document.medium.iso).exact
+    rated = parse_speed(item.values["iso_rated"]).exact if item else believed
+    return hidden_fault(made["film"]) + float(np.log2(rated / believed))
 
 
 def _glass(situation, size, step):

@@ -91,10 +91,14 @@ def match_of(planned, picture):
 
 
 def printed_over_plan(planned, picture, match, kind):
-    """As `over_plan`, with the greys in which the plan's medium would print what the file shows."""
+    """(L* in which the plan's medium would print what the file shows, where it shows something, where that can be compared)."""
     shown, inside = over_plan(planned, picture, match)
     made_by = printing_of(kind_found(planned.situation, picture, match, kind), planned.printing)
-    return as_printed(shown, made_by, planned.printing), inside
+    if made_by == planned.printing:
+        return shown, inside, inside
+    falls, ends = seen_falls(shown, made_by)
+    # Where the file is white or black, it does not say how light or dark the print would be.
+    return lightness_of_falls(falls, planned.printing), inside, inside & (ends == 0)
 
 
 def over_plan(planned, picture, match):

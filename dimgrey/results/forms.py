@@ -187,6 +187,8 @@ class FinishForm(PlainForm):
 
     def _add(self, name, field):
         is_check = isinstance(field.widget, forms.CheckboxInput)
+        if is_check:
+            field.widget.attrs["aria-label"] = field.label
         field.widget.attrs["class"] = (
             "form-check-input" if is_check else field.widget.attrs.get("class", "form-control")
         )

@@ -7,6 +7,7 @@ from dimgrey.core.learning.applying import Change, change_for, headroom_of
 from dimgrey.core.learning.corrections import Correction, Evidence
 from dimgrey.core.measure.stops import format_stops
 from dimgrey.core.measure.surfaces import surface_named
+from dimgrey.core.planning.zones import MIDDLE
 from dimgrey.kit.models import Item
 from dimgrey.kit.queries import corrected_at
 from dimgrey.results.models import Result
@@ -53,20 +54,25 @@ def evidence_of(person):
 def _evidence(result):
     frame, found = result.frame, result.found
     items = {kind: name for kind in corrections.KINDS if (name := frame.made.get(kind, "")) not in NAMELESS}
-    tones = []
-    for tone in found["tones"]:
-        off = tone["fall"] - tone["planned_fall"]
-        surface = surface_named(tone["name"])
-        if surface and not tone["free"] and not tone["end"] and found["unexplained"] is not None:
-            tones.append((surface.name, off))
     return Evidence(
         frame=frame.number,
         at=frame.exposed_at.timestamp(),
         stops=found["unexplained"],
         contrast=found["b"],
         items=items,
-        tones=tuple(tones),
+        tones=tuple(_own_misses(found)),
     )
+
+
+def _own_misses(found):
+    """(surface, zones off) of each tone whose surface is known: what exposure and contrast of the frame leave of it."""
+    if found["unexplained"] is None:
+        return
+    for tone in found["tones"]:
+        surface = surface_named(tone["name"])
+        if surface and not tone["free"] and not tone["end"]:
+            at = tone["planned_fall"]
+            yield surface.name, tone["fall"] - at - found["a"] - found["b"] * (at - MIDDLE)
 
 
 def since_corrections(person, evidence):
@@ -172,11 +178,14 @@ def _headrooms(person, rows):
 
 
 def habits_of(evidence):
-    """Own habits in words: "Your snow lands ⅔ low"."""
+    """Own habits in words: "Snow in sun lands ⅔ lower than you plan it ..."."""
     made = []
     for bias in corrections.habits(evidence):
-        way = "low" if bias.mean < 0 else "high"
+        way = "lower" if bias.mean < 0 else "higher"
+        name = bias.name.removeprefix("a ")
+        interval = _why(bias, "exposure").partition(": ")[2].rstrip(".")
         made.append(
-            f"Your {bias.name} lands {format_stops(abs(bias.mean))} {way} ({bias.count} readings, {_why(bias, 'exposure').split(': ')[1]}"
+            f"{name.capitalize()}: lands {format_stops(abs(bias.mean))} {way} than you plan it, apart from the rest of the "
+            f"picture ({bias.count} readings, {interval})."
         )
-    return tuple(f"{words.rstrip('.')})." for words in made)
+    return tuple(made)

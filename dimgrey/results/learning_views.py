@@ -13,7 +13,7 @@ from dimgrey.results import learning
 from dimgrey.results.forms import ApplyForm, LearnForm
 from dimgrey.results.queries import correction_of, corrections_of
 
-WIDTH, HEIGHT, MOST_STOPS = 1000, 220, 2.0
+WIDTH, HEIGHT, MOST_STOPS = 1000, 160, 1.5
 """Units of the drawing over time, and the stops that its top and bottom stand for."""
 
 

@@ -46,6 +46,7 @@ def rail_rows(found, labels):
         span = tone["wished"]
         left = place_percent(span[0]) if span else None
         off = tone["actual"] - tone["planned"]
+        at_end = {1: "≥", -1: "≤"}.get(tone["end"], "")
         rows.append(
             ToneMarks(
                 name=tone["name"],
@@ -53,14 +54,21 @@ def rail_rows(found, labels):
                 actual=round(place_percent(tone["actual"]), 2),
                 wished=(round(left, 2), round(place_percent(span[1]) - left, 2)) if span else None,
                 planned_words=format_tone(tone["planned"], labels),
-                actual_words=format_tone(tone["actual"], labels),
+                actual_words=at_end + format_tone(tone["actual"], labels),
                 wished_words=f"{format_tone(span[0], labels)} to {format_tone(span[1], labels)}" if span else "",
-                off=f"{off:+.1f}".replace("-", "−") if abs(off) >= 0.05 else "0",
+                off=_off_words(off, tone["end"]),
                 alone=any(part["kind"] == "tone" and part["tone"] == tone["name"] for part in found["parts"]),
                 free=tone["free"],
             )
         )
     return rows
+
+
+def _off_words(off, end):
+    """The difference of a tone in words; "" where it lies at an end of what the file holds and may well be as planned, or further off."""
+    if end:
+        return ""
+    return f"{off:+.1f}".replace("-", "−") if abs(off) >= 0.05 else "0"
 
 
 def findings(found):

@@ -158,7 +158,7 @@ def over(request, result, version):
         raise Http404("It does not lie over the plan's picture.")
 
     def make():
-        made, inside = printed_over_plan(planned_of(result.frame), result.picture, result.match, result.kind)
+        made, inside, _ = printed_over_plan(planned_of(result.frame), result.picture, result.match, result.kind)
         return np.where(inside, grey8_of_lightness(made), SURROUND).astype(np.uint8)
 
     return _picture(result, f"over-{version}", make)
@@ -213,8 +213,8 @@ def difference(request, result, version):
         raise Http404("It does not lie over the plan's picture.")
     try:
         planned = planned_of(result.frame)
-        over_it = printed_over_plan(planned, result.picture, result.match, result.kind)
-        drawn = shown.difference_drawing(planned, *over_it)
+        made, _, told = printed_over_plan(planned, result.picture, result.match, result.kind)
+        drawn = shown.difference_drawing(planned, made, told)
     except CoreError as wrong:
         return refused(str(wrong))
     return render(request, "results/_difference.html", {"drawing": drawn})

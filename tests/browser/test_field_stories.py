@@ -131,7 +131,6 @@ class InTheField(Story):
 
     def test_a_kit_item_is_made_at_the_desk(self):
         self.open("/kit/", DESK)
-        self.shot("kit")
         self.assert_accessible("kit")
         self.click("text=Add a film")
         self.do(lambda page: page.fill("[name=name]", "Ortho 25"))

@@ -34,12 +34,14 @@ def light_of(name, step=2):
 class WhatCameOfIt(Story):
     def setUp(self):
         super().setUp()
-        values = kit_rules.check("film", {"iso": "125"})
+        values = kit_rules.check("film", {"iso": "125", "iso_rated": "125"})
         self.film = Item.objects.create(owner=self.person, kind="film", name="Slow sheet", values=values)
 
-    def planned(self, name="b_drying_yard", step=2, wishes=()):
+    def planned(self, name="b_drying_yard", title="Drying yard, morning", step=2):
         written = document(
-            title="Drying yard, morning", medium={"kind": "film", "iso": 125, "name": "Slow sheet"}, kit={"film": "Slow sheet"}
+            title=title,
+            medium={"kind": "film", "iso": 125, "name": "Slow sheet"},
+            kit={"film": "Slow sheet"},
         )
         scene = scene_with_picture(self.person, written, light_of(name, step), name, 15.0)
         tones = demo_plan(name).tones
@@ -99,14 +101,14 @@ class WhatCameOfIt(Story):
         self.assert_silent()
 
     def test_one_of_four_is_kept_for_a_reason(self):
-        scene = self.planned(step=1)
+        scene = self.planned()
         self.open(f"/scenes/{scene.pk}/camera", DESK)
         self.click("text=Release the shutter")
         self.wait("h2", "Against the plan")
         plain = np.asarray(Image.open(next(Result.objects.get().picture.path.glob("original*")))).astype(float)
         moved = plain.copy()
-        moved[60:150, 1150:1280] = 30
-        for k, grey in enumerate((gaussian_filter(plain, 1.6), moved, np.clip(plain * 1.25, 0, 255))):
+        moved[30:75, 575:640] = 30
+        for k, grey in enumerate((gaussian_filter(plain, 1.4), moved, np.clip(plain * 1.25, 0, 255))):
             self.click("text=Release the shutter")
             self.until_kept(Frame.objects.count, k + 2)
             frame = Frame.objects.order_by("pk").last()
@@ -117,7 +119,7 @@ class WhatCameOfIt(Story):
                 self.go(f"/frames/{frame.pk}/")
                 self.do(lambda page, path=path: page.set_input_files("#result-files", str(path)))
                 self.click("text=Compare with the plan")
-                self.wait("h1", "Drying yard, morning")
+                self.wait(".against-sheet h1", "Drying yard, morning")
             self.go(f"/scenes/{scene.pk}/camera")
         self.go("/picks/")
         self.assert_accessible("picks")
@@ -143,7 +145,7 @@ class WhatCameOfIt(Story):
         self.assert_silent()
 
     def test_a_finishing_plan_is_made_printed_on_paper_and_timed_in_the_dark(self):
-        scene = self.planned("a_kiln_and_sky")
+        scene = self.planned("a_kiln_and_sky", "Bottle kiln and sky")
         scene = self.wished(scene)
         self.open(f"/scenes/{scene.pk}/camera", DESK)
         self.click("text=Release the shutter")
@@ -182,27 +184,30 @@ class WhatCameOfIt(Story):
         # In the dark: all red on black, one key, base and burns one after the other.
         pk = Result.objects.get().pk
         self.context_to_night(f"/results/{pk}/finish/print")
-        self.do(lambda page: page.fill("[name=base]", "0.6"))
-        self.click("text=Reckon")
-        self.wait("[data-name]", "Base")
         self.assert_accessible("enlarger at night")
         self.assert_fits()
         self.shot("enlarger")
+        self.do(lambda page: page.fill("[name=base]", "0.6"))
+        self.click("text=Reckon")
+        self.wait("[data-seconds]", "0.6")
         self.do(lambda page: page.keyboard.press("Escape"))
         for _ in range(5):
             self.do(lambda page: page.evaluate("document.activeElement.blur()"))
             if self.text("[data-name]") == "Done":
                 break
             self.do(lambda page: page.keyboard.press("Space"))
-            self.until("document.querySelector('[data-go]').textContent === 'Lamp on' || document.querySelector('[data-go]').disabled", 8)
+            self.until(
+                "document.querySelector('[data-go]').textContent === 'Lamp on' || document.querySelector('[data-go]').disabled",
+                8,
+            )
         self.wait("[data-name]", "Done")
         self.assert_silent()
 
     def wished(self, scene):
         """The scene with a wish for two of its tones."""
-        spans = {"B": (2.0, 3.0), "C": (6.0, 7.0)}
+        spans = {"blue sky": (3.5, 4.5), "stone": (6.0, 7.0)}
         wish = lambda document: replace(
-            document, tones=tuple(replace(tone, wish=spans.get(tone.mark, tone.wish)) for tone in document.tones)
+            document, tones=tuple(replace(tone, wish=spans.get(tone.name, tone.wish)) for tone in document.tones)
         )
         return actions.change(scene, None, "wishes", wish)
 

@@ -27,7 +27,6 @@ class OnTheDemo(Story):
     def test_from_the_outing_to_a_logged_frame_at_the_desk(self):
         self.open("/")
         self.assert_accessible("home")
-        self.shot("outings")
         self.click(".scene:has-text('Mist in the clay pit')")
         self.assertIn("Sight a tone", self.text("#rail"))
         self.assert_accessible("unplanned desk")
@@ -210,7 +209,6 @@ class OnTheDemo(Story):
             self.click(f".pad [data-key='{key}']")
         self.click(".pad [data-third='1']")
         self.assertEqual(self.text(".pad-value"), "EV 10⅓")
-        self.shot("phone-pad")
         self.assert_accessible("pad")
         self.click(".pad .main-act")
         self.wait(".pad-head", "2 of 2")

@@ -101,7 +101,10 @@ class Learning(PageTest):
         snow = {"name": "fresh snow", "role": "highlight", "planned_fall": 7.5, "fall": 6.8, "free": False, "end": 0}
         for _ in range(6):
             self.compared(0.0, tones=[snow])
-        self.assertContains(self.client.get("/learn/"), "Your snow in sun lands ⅔ low (6 readings")
+        self.assertContains(
+            self.client.get("/learn/"),
+            "Snow in sun: lands ⅔ lower than you plan it, apart from the rest of the picture (6 readings",
+        )
 
     def test_headroom_is_told_by_tones_that_were_lost(self):
         camera = Item.objects.create(

@@ -69,7 +69,7 @@ stage?.addEventListener("click", (event) => {
   if (!corners) return;
   const box = image.getBoundingClientRect();
   const at = [(event.clientX - box.left) / box.width, (event.clientY - box.top) / box.height];
-  const [first] = corners;
+  const first = corners[0] ?? at;
   const away = Math.hypot((at[0] - first[0]) * box.width, (at[1] - first[1]) * box.height);
   if (corners.length > 2 && away < 14) return close();
   corners.push(at);
