@@ -17,6 +17,7 @@ from django.utils.dateparse import parse_date, parse_datetime
 from PIL import Image
 
 from dimgrey.archive import form
+from dimgrey.archive.afterwards import Afterwards
 from dimgrey.core.camera.calibration import measured_of, measured_values
 from dimgrey.core.document import scenefile
 from dimgrey.core.document.jsontext import loads
@@ -82,7 +83,7 @@ class _Incoming:
 
     def take(self, parts):
         takers = {"kit": self.take_kit, "setups": self.take_setups, "scenes": self.take_scenes, "log": self.take_log,
-                  "second-look": self.take_second_look}  # fmt: skip
+                  "results": self.take_afterwards, "second-look": self.take_second_look}  # fmt: skip
         with keeping():
             for part, taker in takers.items():
                 if part in parts:
@@ -251,11 +252,17 @@ class _Incoming:
 
     def take_log(self):
         text = self.text(form.LOG)
+        Afterwards(self).rolls(self.json(form.AFTERWARDS) or {})
         if not text:
             return
         new, there = csvlog.import_frames(self.person, io.StringIO(text, newline=""), self.scene_numbers)
         self.count["frames"] += new
         self.count["there already"] += there
+
+    def take_afterwards(self):
+        told = self.json(form.AFTERWARDS)
+        if told:
+            Afterwards(self).take(told)
 
     def take_second_look(self):
         for told in self.json(form.SECOND_LOOK) or ():

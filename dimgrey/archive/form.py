@@ -5,12 +5,14 @@ import re
 FORMAT, VERSION = "dimgrey-archive", 1
 HEAD = "archive.json"
 KIT, MEASURED, LOG, OUTINGS, SECOND_LOOK = "kit.json", "measured.json", "log.csv", "outings.json", "second-look.json"
+AFTERWARDS = "results.json"
 SETUPS, SCENES, PICTURES = "setups/", "scenes/", "pictures/"
 PARTS = {
     "scenes": "outings and scenes, with their pictures",
     "log": "the log",
     "kit": "kit and what was measured",
     "setups": "in-camera setups",
+    "results": "results, finishing plans, picks, light studies",
     "second-look": "second look",
 }
 """What can be brought in by itself."""

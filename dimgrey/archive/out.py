@@ -6,13 +6,14 @@ import zipfile
 from django.utils import timezone
 
 from dimgrey.archive import form
+from dimgrey.archive.afterwards import told_of
 from dimgrey.core.document import kitfile, setupfile
 from dimgrey.frames.csvlog import csv_lines
 from dimgrey.frames.queries import frames_of
 from dimgrey.kit.models import Item, KeptSetup
 from dimgrey.outings.models import Outing
 from dimgrey.pictures.store import COLOUR, GREY
-from dimgrey.scenes.models import Scene
+from dimgrey.scenes.models import Revision, Scene
 from dimgrey.secondlook.models import Batch
 
 PIECE = 1 << 20
@@ -78,6 +79,12 @@ def _entries(person):
     yield form.OUTINGS, _json([_outing(row) for row in outings])
     yield from _scenes(person)
     yield form.LOG, (line.encode() for line in csv_lines(frames_of(person).order_by("number").iterator(chunk_size=200)))
+    afterwards, pictures = told_of(person)
+    yield form.AFTERWARDS, _json(afterwards)
+    sent = set(Scene.objects.owned_by(person).exclude(picture=None).values_list("picture_id", flat=True))
+    sent |= set(Revision.objects.filter(scene__owner=person).exclude(picture=None).values_list("picture_id", flat=True))
+    for picture in {each.pk: each for each in pictures if each.pk not in sent}.values():
+        yield from _picture(picture)
     yield from _second_look(person)
 
 

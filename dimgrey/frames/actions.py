@@ -33,6 +33,7 @@ def log_frame(person, scene, token, settings=None, note="", exposed_at=None, bra
     result = situation.plan
     made = {**made_with(scene.document), "light": light_words(situation)}
     roll = next((each for each in open_rolls(person) if each.film == made["film"]), None) if made["film"] else None
+    made["development"] = (result.development or "") if made["film"] else ""
     used = {"aperture": result.aperture, "shutter": result.shutter, "iso": result.speed, **(settings or {})}
     return Frame.objects.create(
         owner=person,

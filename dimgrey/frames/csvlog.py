@@ -26,9 +26,9 @@ COLUMNS = (
     "camera", "lens", "film", "roll", "filter", "meter", "setup", "development", "light", "school",
     "id", "scene_id", "plan", "document",
 )  # fmt: skip
-"""means, tones and development are told for people, and not read back. id, scene_id, plan and document bring a frame back whole; a
+"""means and tones are told for people, and not read back. id, scene_id, plan and document bring a frame back whole; a
 log of another program needs none of them."""
-MADE = ("camera", "lens", "film", "filter", "meter", "setup", "light", "school")
+MADE = ("camera", "lens", "film", "filter", "meter", "setup", "development", "light", "school")
 """Columns of what a frame was made with."""
 _ON_ROLL = re.compile(r"(\d{1,6})/(\d{1,4})")
 NEEDED = ("exposed_at", "scene", "aperture", "shutter", "iso")
@@ -83,9 +83,7 @@ def _cells(f):
         _tones(f.frozen),
         *(f.made.get(name, "") for name in MADE[:3]),
         f.place_on_film,
-        *(f.made.get(name, "") for name in MADE[3:6]),
-        (f.frozen.development or "") if f.frozen else "",
-        *(f.made.get(name, "") for name in MADE[6:]),
+        *(f.made.get(name, "") for name in MADE[3:]),
         f.token,
         f.scene_id or "",
         plain(f.plan),

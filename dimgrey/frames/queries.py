@@ -10,7 +10,7 @@ def frames_of(person):
     return Frame.objects.owned_by(person).select_related("scene__outing", "roll", "picture")
 
 
-COLUMNS = ("camera", "lens", "film", "filter", "setup", "light", "school")
+COLUMNS = ("camera", "lens", "film", "filter", "setup", "development", "light", "school")
 """What frames were made with, as lists show and filter it."""
 SORTS = {
     "newest": ("-exposed_at", "-pk"),

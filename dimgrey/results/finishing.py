@@ -18,6 +18,7 @@ from dimgrey.core.learning.finishingplan import (
     without_area,
 )
 from dimgrey.pictures import store
+from dimgrey.pictures.beside import kept_array
 from dimgrey.results.comparing import lightness_of_light, planned_of
 from dimgrey.results.models import Finishing
 from dimgrey.results.picking import lightness_at
@@ -33,7 +34,11 @@ ROWS = 256
 def shown_of(result, side=SIDE):
     """L* of a result as it is finished: positive and not mirrored, at most so large. Raises PictureGone."""
     match = result.match
-    shown = lightness_at(result.picture, side, _planned(result), bool(match and match.is_negative))
+    is_negative = bool(match and match.is_negative)
+    # Each touch of a slider begins here, so it lies beside the picture.
+    kept = result.picture.path / f"reduced-finish-{side}{'-negative' if is_negative else ''}.npy"
+    make = lambda: lightness_at(result.picture, side, _planned(result), is_negative).astype(np.float16)
+    shown = kept_array(kept, make).astype(np.float32)
     return shown[:, ::-1] if match and match.is_mirrored else shown
 
 

@@ -80,8 +80,7 @@ def _pick(request, row, problem="", status=200):
 
 def _shown(candidate, place, number):
     look = candidate.look
-    tilt = "not told" if look["tilt_deg"] is None else f"{look['tilt_deg']:+.1f}°".replace("-", "−")
-    lean = "not told" if look["lean_deg"] is None else f"{look['lean_deg']:+.1f}°".replace("-", "−")
+    degrees = lambda angle: "not told" if angle is None else f"{round(angle, 1) + 0.0:.1f}°".replace("-", "−")
     return {
         "candidate": candidate,
         "number": number,
@@ -90,8 +89,8 @@ def _shown(candidate, place, number):
         "lost": f"{look['lost_black'] * 100:.1f} / {look['lost_white'] * 100:.1f} %",
         "parting": f"{look['parting']:.1f} zones",
         "pull": {None: "not among them", 1: "first"}.get(look["first_pull"], f"place {look['first_pull']}"),
-        "tilt": tilt,
-        "lean": lean,
+        "tilt": degrees(look["tilt_deg"]),
+        "lean": degrees(look["lean_deg"]),
     }
 
 

@@ -104,8 +104,9 @@ def _bearable(bare, points):
     made = []
     for actual, wish in sorted(points):
         if made and actual - made[-1][0] < LEAST_APART:
+            # Two alike tones cannot be parted by a curve: it leads the first of them half-way, and areas do the rest.
             before = made.pop()
-            actual, wish = (before[0] + actual) / 2, (before[1] + wish) / 2
+            actual, wish = before[0], (before[1] + wish) / 2
         if made:
             run = stretched_zone(bare, actual) - stretched_zone(bare, made[-1][0])
             wish = min(max(wish, made[-1][1] + LEAST_SLOPE * run), made[-1][1] + MOST_SLOPE * run)

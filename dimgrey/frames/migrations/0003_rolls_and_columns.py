@@ -14,6 +14,8 @@ def fill(apps, schema_editor):
         try:
             document = frozen_document(frame.document)
             frame.made = made_with(document) if document else {}
+            if frame.made.get("film"):
+                frame.made["development"] = frame.plan.get("development") or ""
         except Exception:  # a document that nobody can read any more keeps its frame without columns
             frame.made = {}
         frame.picture_id = frame.scene.picture_id if frame.scene_id and frame.made else None
