@@ -14,10 +14,14 @@ from dimgrey.core.learning.finishingplan import finish_file, require_finish
 from dimgrey.core.learning.scans import KINDS
 from dimgrey.frames.models import Frame, Roll
 from dimgrey.outings.models import Outing
+from dimgrey.practice.actions import keep_answers
+from dimgrey.practice.forms import require_answer
+from dimgrey.practice.models import Answer
 from dimgrey.results.models import Candidate, Finishing, Pick, Result
 from dimgrey.scenes.models import Scene
 from dimgrey.studies.models import Study, StudyPicture
 
+ANSWER = ("act", "kind", "subject", "off", "is_right", "in_stops", "level", "at")
 ROLL = ("number", "film", "rated", "development", "note")
 TONE = {
     "name": str,
@@ -65,6 +69,7 @@ def told_of(person):
         "results": [_result(result, folder) for result in results],
         "picks": [_pick(pick) for pick in Pick.objects.owned_by(person).order_by("pk")],
         "studies": [_study(study, folder) for study in Study.objects.owned_by(person).order_by("pk")],
+        "answers": list(Answer.objects.owned_by(person).values(*ANSWER)),
     }, pictures
 
 
@@ -144,6 +149,8 @@ class Afterwards:
             self.pick(row)
         for row in told.get("studies", ()):
             self.study(row)
+        if told.get("answers"):
+            self.count["answers"] += keep_answers(self.person, [require_answer(row) for row in told["answers"]])
 
     def frame(self, frame, row):
         """The picture that a frame was planned on, and its bracket, where they are not there yet."""

@@ -12,7 +12,7 @@ PARTS = {
     "log": "the log",
     "kit": "kit and what was measured",
     "setups": "in-camera setups",
-    "results": "results, finishing plans, picks, light studies",
+    "results": "results, finishing plans, picks, light studies, practice",
     "second-look": "second look",
 }
 """What can be brought in by itself."""

@@ -33,6 +33,7 @@ INSTALLED_APPS = [
     "dimgrey.frames",
     "dimgrey.results",
     "dimgrey.studies",
+    "dimgrey.practice",
     "dimgrey.means",
     "dimgrey.day",
     "dimgrey.secondlook",

@@ -3,6 +3,7 @@
 import copy
 import io
 import json
+import uuid
 import zipfile
 
 import tifffile
@@ -13,6 +14,8 @@ from dimgrey.archive.out import pieces
 from dimgrey.frames.actions import begin_roll
 from dimgrey.frames.models import Frame, Roll
 from dimgrey.pictures.models import Picture
+from dimgrey.practice.actions import keep_answers
+from dimgrey.practice.models import Answer, Card
 from dimgrey.results import finishing, picking
 from dimgrey.results.models import Pick, Result
 from dimgrey.scenes.models import Scene
@@ -47,6 +50,7 @@ def told(person):
             [s.title, s.heading_deg, s.subject, [row.laid for row in s.pictures.all()]]
             for s in Study.objects.owned_by(person)
         ],
+        "answers": sorted(str(row) for row in Answer.objects.owned_by(person).values_list("act", "kind", "off", "at")),
         "greys": [bool(frame.grey) for frame in Frame.objects.owned_by(person).order_by("number")],
     }
 
@@ -67,6 +71,8 @@ class Afterwards(ResultTest):
         finishing.add_area(plan, name="sky", outline=((0, 0), (1, 0), (1, 0.3)))
         pick = picking.make_pick(self.person, [first, other])
         picking.decide(pick, [pick.candidates.first().pk], "calm")
+        given = {"kind": "ends", "subject": "slide", "off": 0.0, "is_right": True, "in_stops": False, "level": 0}
+        keep_answers(self.person, [{**given, "act": uuid.uuid4(), "at": timezone.now()}])
         add_scenes(make_study(self.person, "Lime wall", heading_deg=20.0), [self.scene])
 
     def archive(self):
@@ -74,7 +80,7 @@ class Afterwards(ResultTest):
 
     def test_a_round_trip_after_everything_is_lost(self):
         before, data = told(self.person), self.archive()
-        for model in (Study, Pick, Result, Frame, Roll, Scene):
+        for model in (Answer, Card, Study, Pick, Result, Frame, Roll, Scene):
             for row in model.objects.all():
                 row.delete()
         self.assertEqual(Picture.objects.count(), 0)

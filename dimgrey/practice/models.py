@@ -1,0 +1,41 @@
+"""What a person practised: every answer, and when each card comes back."""
+
+from django.db import models
+
+from dimgrey.people.models import Owned
+
+
+class Card(Owned):
+    """A kind of question about one subject. state: of core.practice.spacing. due: when it comes back."""
+
+    kind = models.CharField(max_length=16)
+    subject = models.CharField(max_length=60)
+    state = models.JSONField(default=dict)
+    due = models.DateTimeField()
+
+    class Meta:
+        ordering = ["due"]
+        constraints = [models.UniqueConstraint(fields=["owner", "kind", "subject"], name="card_once_per_owner")]
+
+    def __str__(self):
+        return f"{self.kind}: {self.subject}"
+
+
+class Answer(Owned):
+    """One answer. act: id that the page gave it, so that one that is sent twice counts once. at: when it was given."""
+
+    act = models.UUIDField()
+    kind = models.CharField(max_length=16)
+    subject = models.CharField(max_length=60)
+    off = models.FloatField()
+    is_right = models.BooleanField()
+    in_stops = models.BooleanField(default=False)
+    level = models.PositiveSmallIntegerField(default=0)
+    at = models.DateTimeField()
+
+    class Meta:
+        ordering = ["at", "pk"]
+        constraints = [models.UniqueConstraint(fields=["owner", "act"], name="answer_once_per_owner")]
+
+    def __str__(self):
+        return f"{self.kind}: {self.subject}"

@@ -1,0 +1,111 @@
+"""Practice: where one stands, a round of ten, and the answers that come home."""
+
+import random
+import secrets
+
+from django.http import JsonResponse
+from django.shortcuts import render
+from django.utils import timezone
+from django.views.decorators.http import require_POST, require_safe
+
+from dimgrey.core.measure.stops import format_stops
+from dimgrey.core.practice.drills import KINDS, question
+from dimgrey.core.practice.spacing import level_of, progress_of, round_of
+from dimgrey.practice import actions
+from dimgrey.practice.forms import AnswersForm
+from dimgrey.practice.material import material_of
+from dimgrey.practice.queries import due_of, errors_over_time, history_of
+from dimgrey.web.answers import refused
+
+WIDTH, HEIGHT, MOST_STOPS = 300, 60, 2.0
+
+
+@require_safe
+def practice(request):
+    """Progress of every kind, and the way into a round."""
+    history = history_of(request.user)
+    rows = [_row(request.user, progress_of(kind, history[kind])) for kind in KINDS if kind in history]
+    context = {
+        "rows": rows,
+        "due": len(due_of(request.user, timezone.now())),
+        "train": _train(rows),
+        "count": sum(row["progress"].count for row in rows),
+        "page": "practice",
+    }
+    return render(request, "practice/index.html", context)
+
+
+def _row(person, found):
+    off = "" if found.off is None else f"{found.off:.2f} stop"
+    before = "" if found.before is None else f"{found.before:.2f} before"
+    points = errors_over_time(person, found.kind)
+    return {
+        "progress": found,
+        "name": KINDS[found.kind][0],
+        "right": f"{found.right * 100:.0f} %",
+        "off": off,
+        "before": before,
+        "line": _line([value for _, value in points]) if len(points) > 1 else "",
+    }
+
+
+def _line(values):
+    """SVG path of errors over time, the newest at the right."""
+    step = WIDTH / (len(values) - 1)
+    y = lambda value: HEIGHT - min(value / MOST_STOPS, 1) * (HEIGHT - 4) - 2
+    return "M" + "L".join(f"{k * step:.1f} {y(value):.1f}" for k, value in enumerate(values))
+
+
+def _train(rows):
+    """One plain sentence on what to train; "" before there is anything to say."""
+    weak = [row for row in rows if row["progress"].right < 0.8 and row["progress"].count >= 5]
+    if not weak:
+        return "Nothing stands out: go on as you do." if rows else ""
+    row = min(weak, key=lambda each: each["progress"].right)
+    worst = row["progress"].worst
+    off = row["progress"].off
+    by = f", {format_stops(off)} stop off on average" if off and off >= 1 / 6 else ""
+    about = f", most of all {worst[0]}" if worst else ""
+    return f"Train {row['name']}{about}{by}."
+
+
+@require_safe
+def round_page(request):
+    """A round of ten, whole in the page: it goes on without a network."""
+    material, shown = material_of(request.user)
+    history, rng = history_of(request.user), random.Random(secrets.randbits(64))
+    make = lambda kind, level: question(kind, rng, level, material)
+    asked = round_of(due_of(request.user, timezone.now()), history, make, list(KINDS), rng)
+    cards = [_card(each, shown, level_of(history.get(each.kind, ()))) for each in asked]
+    return render(request, "practice/round.html", {"cards": cards, "page": "practice"})
+
+
+def _card(asked, shown, level):
+    """A Question as the page takes it."""
+    picture = shown.get(asked.picture)
+    return {
+        "kind": asked.kind,
+        "name": KINDS[asked.kind][0],
+        "subject": asked.subject[:60],
+        "ask": asked.ask,
+        "why": asked.why,
+        "options": [
+            {"text": option.text, "off": round(option.off, 3), "colour": option.colour} for option in asked.options
+        ],
+        "patches": list(asked.patches),
+        "picture": picture.address if picture else "",
+        "shape": picture.shape if picture else 0,
+        "at": list(asked.at) if asked.at else None,
+        "bars": [round(share, 4) for share in asked.bars],
+        "inStops": asked.in_stops,
+        "level": level,
+    }
+
+
+@require_POST
+def answers(request):
+    """Answers of a round, of now or of days ago."""
+    form = AnswersForm(request.POST)
+    if not form.is_valid():
+        return refused(form.sentence())
+    return JsonResponse({"new": actions.keep_answers(request.user, form.cleaned_data["answers"])})

@@ -1,0 +1,111 @@
+"""Practice over HTTP: a round of ten that is whole in the page, answers that come home once, progress in words."""
+
+import json
+import uuid
+from datetime import UTC, datetime, timedelta
+
+from django.utils import timezone
+
+from dimgrey.practice.actions import keep_answers
+from dimgrey.practice.models import Answer, Card
+from tests.helpers import PageTest, scene_with_light
+from tests.results.test_results import ResultTest
+
+
+def answer(kind="compensation", subject="grass", right=True, off=1.0, at=None, **more):
+    return {
+        "act": str(uuid.uuid4()), "kind": kind, "subject": subject, "off": 0.0 if right else off, "is_right": right, "in_stops": True,
+        "level": 0, "at": (at or timezone.now()).isoformat(), **more,
+    }  # fmt: skip
+
+
+class Rounds(PageTest):
+    def cards(self):
+        return self.client.get("/practice/round").context["cards"]
+
+    def send(self, *answers):
+        return self.client.post("/practice/answers", {"answers": json.dumps(answers)})
+
+    def test_without_pictures_of_ones_own_there_are_ten_cards_all_the_same(self):
+        cards = self.cards()
+        self.assertEqual(len(cards), 10)
+        self.assertTrue(all(not card["picture"] for card in cards))
+        for card in cards:
+            self.assertEqual(sum(option["off"] == 0 for option in card["options"]), 1)
+        self.assertContains(self.client.get("/practice/"), "Ten cards")
+
+    def test_a_picture_without_usable_tones_asks_nothing_of_them(self):
+        scene_with_light(self.person, title="Unplanned")
+        kinds = {card["kind"] for _ in range(4) for card in self.cards()}
+        self.assertNotIn("pin", kinds)
+        self.assertIn("compensation", kinds)
+
+    def test_answers_are_kept_once_whatever_is_sent_again_and_cards_move(self):
+        one, two = answer(right=False), answer("ends", "slide")
+        self.assertEqual(self.send(one, two).json(), {"new": 2})
+        self.assertEqual(self.send(one, two).json(), {"new": 0})
+        self.assertEqual(Answer.objects.count(), 2)
+        missed, known = Card.objects.get(kind="compensation"), Card.objects.get(kind="ends")
+        self.assertLess(missed.due, known.due)
+
+    def test_two_devices_and_late_answers_are_counted_in_their_order(self):
+        now = timezone.now()
+        self.send(answer(at=now))
+        self.send(answer(right=False, at=now - timedelta(days=3)))
+        self.assertEqual(Answer.objects.count(), 2)
+        self.assertGreater(Card.objects.get().due, now - timedelta(days=1))
+        self.send(answer(at=now + timedelta(days=400)))
+        self.assertLess(Answer.objects.order_by("at").last().at, now + timedelta(days=1), "a clock that is ahead")
+
+    def test_months_of_absence_leave_a_round_to_be_played(self):
+        old = datetime(2025, 11, 1, tzinfo=UTC)
+        keep_answers(self.person, [{**answer("ends", "slide"), "act": uuid.uuid4(), "at": old}], now=old)
+        self.assertContains(self.client.get("/practice/"), "1 due")
+        self.assertIn(("ends", "slide"), {(card["kind"], card["subject"]) for card in self.cards()})
+
+    def test_a_damaged_card_begins_anew(self):
+        self.send(answer())
+        Card.objects.update(state={"card_id": "soup"})
+        self.assertEqual(self.send(answer()).json(), {"new": 1})
+
+    def test_progress_says_what_to_train(self):
+        self.send(
+            *[answer(subject="snow in sun", right=False, off=1.0) for _ in range(6)],
+            *[answer("patch", "zone V") for _ in range(6)],
+        )
+        page = self.client.get("/practice/")
+        self.assertContains(page, "Train compensation, most of all snow in sun, 1 stop off on average.")
+        self.assertContains(page, "100 %")
+
+    def test_bad_answers_are_refused_whole(self):
+        good = answer()
+        for wrong in (
+            {**good, "kind": "soup"}, {**good, "subject": ""}, {**good, "subject": "x" * 61}, {**good, "off": -1}, {**good, "off": 1e9},
+            {**good, "is_right": "yes"}, {**good, "at": "yesterday"}, {**good, "at": "2026-05-01T09:00:00"}, {**good, "act": "1"},
+            {**good, "level": 9}, 5, {}, {**good, "subject": 5},
+        ):  # fmt: skip
+            with self.subTest(wrong=wrong):
+                self.assertEqual(self.send(good, wrong).status_code, 422)
+        for text in ("", "{", "[]", "5", json.dumps([good] * 401)):
+            self.assertEqual(self.client.post("/practice/answers", {"answers": text}).status_code, 422)
+        self.assertEqual((Answer.objects.count(), Card.objects.count()), (0, 0))
+
+    def test_nobody_elses_answers_count(self):
+        self.send(*[answer(right=False) for _ in range(6)])
+        self.client.force_login(self.other())
+        with self.settings(DIMGREY_LOCAL=False):
+            self.assertNotContains(self.client.get("/practice/"), "Train compensation")
+
+
+class OwnPictures(ResultTest):
+    def test_own_scenes_are_asked_about_with_their_own_figures(self):
+        found = {}
+        for _ in range(12):
+            for card in self.client.get("/practice/round").context["cards"]:
+                if card["picture"]:
+                    found.setdefault(card["kind"], card)
+        self.assertIn("pin", found)
+        pin = found["pin"]
+        self.assertEqual(self.client.get(pin["picture"]).status_code, 200)
+        self.assertTrue(all(0 <= each <= 1 for each in pin["at"]))
+        self.assertIn("Yard", pin["why"])
