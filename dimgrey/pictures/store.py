@@ -269,11 +269,16 @@ def _size(width, height, side):
 
 def _fitted(planes, side):
     """A picture's planes at most so large, light averaged."""
-    _, height, width = planes.shape
+    return planes if max(planes.shape[1:]) <= side else np.stack([fitted_plane(plane, side) for plane in planes])
+
+
+def fitted_plane(plane, side):
+    """One plane at most so large, averaged, float32. plane: shape (h, w), any numbers. side: the longer one, pixels."""
+    plane = np.asarray(plane, np.float32)
+    height, width = plane.shape
     if max(height, width) <= side:
-        return planes
-    size = _size(width, height, side)
-    return np.stack([np.asarray(Image.fromarray(plane.astype(np.float32)).resize(size, Image.BOX)) for plane in planes])
+        return plane
+    return np.asarray(Image.fromarray(plane).resize(_size(width, height, side), Image.BOX))
 
 
 def light_counts(folder, chain, overhead, crop):

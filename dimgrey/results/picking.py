@@ -12,7 +12,7 @@ from dimgrey.core.colour.encoding import grey8_of_lightness
 from dimgrey.core.errors import CoreError
 from dimgrey.core.learning.pick import FEWEST, MOST, Look, look_at, moved_places, ordered
 from dimgrey.core.picture.match import Match, laid, matched
-from dimgrey.pictures.store import PictureGone
+from dimgrey.pictures.store import PictureGone, fitted_plane
 from dimgrey.results.actions import plain_match
 from dimgrey.results.comparing import lightness_of
 from dimgrey.results.models import Candidate, Pick, Result
@@ -26,12 +26,7 @@ MIDDLE = (0.5, 0.5)
 
 def lightness_at(picture, side=SIDE, planned=None, is_negative=False):
     """L* of a result at most so large, shape (h, w), float32. planned, is_negative: as comparing.lightness_of takes them."""
-    shown = lightness_of(picture, planned, is_negative).astype(np.float32)
-    scale = side / max(shown.shape)
-    if scale >= 1:
-        return shown
-    size = (max(round(shown.shape[1] * scale), 8), max(round(shown.shape[0] * scale), 8))
-    return np.asarray(Image.fromarray(shown).resize(size, Image.Resampling.BOX))
+    return fitted_plane(lightness_of(picture, planned, is_negative), side)
 
 
 def groups_of(person):

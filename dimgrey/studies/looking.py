@@ -4,7 +4,6 @@ from dataclasses import dataclass
 from datetime import UTC
 
 import numpy as np
-from PIL import Image
 
 from dimgrey.core.colour.encoding import grey8_of_lightness, luminance
 from dimgrey.core.learning.finishing import cropped
@@ -15,7 +14,7 @@ from dimgrey.core.planning.prints import PRINT_CURVE
 from dimgrey.core.sky.clock import julian_date, zone_named
 from dimgrey.core.sky.sun import sun_position
 from dimgrey.pictures import store
-from dimgrey.pictures.store import PictureGone
+from dimgrey.pictures.store import PictureGone, fitted_plane
 
 SIDE, SMALL_SIDE, SURROUND = 1000, 500, 0x69
 DARKEST = 1e-6
@@ -38,12 +37,7 @@ def zone_of(study):
 
 def grey_of_picture(picture, side=SIDE):
     """Linear grey of a picture at most so large, shape (h, w), float32. Raises PictureGone."""
-    grey = luminance(np.moveaxis(store.linear_of(picture.path), 0, -1).astype(np.float32)).astype(np.float32)
-    scale = side / max(grey.shape)
-    if scale >= 1:
-        return grey
-    size = (max(round(grey.shape[1] * scale), 8), max(round(grey.shape[0] * scale), 8))
-    return np.asarray(Image.fromarray(grey).resize(size, Image.Resampling.BOX))
+    return fitted_plane(luminance(np.moveaxis(store.linear_of(picture.path), 0, -1).astype(np.float32)), side)
 
 
 def grey8_of(picture):

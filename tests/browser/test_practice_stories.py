@@ -9,7 +9,7 @@ class TenCards(Story):
         self.open("/practice/", PHONE)
         self.assert_accessible("practice")
         self.assert_fits()
-        self.click("text=Ten cards")
+        self.click("a.main-act")
         self.wait("[data-place]", "1 of 10")
         self.assert_accessible("card")
         for card in range(10):

@@ -9,9 +9,10 @@ from functools import lru_cache
 
 from dimgrey.core.document.jsontext import loads
 from dimgrey.core.errors import CoreError
+from dimgrey.core.measure.between import straight_between
 from dimgrey.core.measure.stops import format_stops
 from dimgrey.core.picture.outline import require_outline
-from dimgrey.core.planning.prints import PRINT_CURVE, print_of_lightness, shown_lightness
+from dimgrey.core.planning.prints import PRINT_CURVE, cubic_at, print_of_lightness, shown_lightness
 from dimgrey.core.planning.zones import MIDDLE, ZONE_MAX, ZONE_MIN
 
 FORMAT, VERSION = "dimgrey-finish", 1
@@ -148,12 +149,7 @@ def curve_at(curve, zone):
     if not curve:
         return float(zone)
     x, y = _with_ends(curve)
-    at = min(max(float(zone), x[0]), x[-1])
-    k = max(k for k in range(len(x) - 1) if x[k] <= at)
-    h, t = x[k + 1] - x[k], (at - x[k]) / (x[k + 1] - x[k])
-    slopes = _slopes(x, y)
-    a, b = slopes[k] * h, slopes[k + 1] * h
-    return y[k] * (1 + 2 * t) * (1 - t) ** 2 + a * t * (1 - t) ** 2 + y[k + 1] * t**2 * (3 - 2 * t) + b * t**2 * (t - 1)
+    return cubic_at((x, y), zone) if len(x) > 2 else straight_between(min(max(zone, x[0]), x[-1]), x, y)
 
 
 def _with_ends(curve):
@@ -161,17 +157,7 @@ def _with_ends(curve):
     ends = [(ZONE_MIN, next((y for x, y in curve if x <= ZONE_MIN), ZONE_MIN))]
     ends.append((ZONE_MAX, next((y for x, y in curve if x >= ZONE_MAX), ZONE_MAX)))
     rising = [ends[0], *points, ends[1]]
-    return [x for x, _ in rising], [y for _, y in rising]
-
-
-def _slopes(x, y):
-    h = [b - a for a, b in zip(x, x[1:], strict=False)]
-    d = [(b - a) / step for a, b, step in zip(y, y[1:], h, strict=False)]
-    inner = []
-    for k in range(1, len(d)):
-        w1, w2 = 2 * h[k] + h[k - 1], h[k] + 2 * h[k - 1]
-        inner.append((w1 + w2) / (w1 / d[k - 1] + w2 / d[k]) if d[k - 1] * d[k] > 0 else 0.0)
-    return (d[0], *inner, d[-1])
+    return tuple(x for x, _ in rising), tuple(y for _, y in rising)
 
 
 def doubts(finish):

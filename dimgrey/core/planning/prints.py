@@ -63,8 +63,14 @@ def shown_lightness(stops, curve=PRINT_CURVE):
 
     The same curve as `picture.display.lightness`, which a test holds it to.
     """
+    return cubic_at(curve, stops)
+
+
+def cubic_at(curve, at):
+    """Value of the monotone cubic through points, Fritsch & Carlson 1980; beyond its ends it stays. curve: (xs, ys), xs rising, at least three.
+    at: a number."""
     x, y = curve
-    at = min(max(stops, x[0]), x[-1])
+    at = min(max(at, x[0]), x[-1])
     k = min(bisect_right(x, at), len(x) - 1) - 1
     h, slopes = x[k + 1] - x[k], _slopes(curve)
     t = (at - x[k]) / h

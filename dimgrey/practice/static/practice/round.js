@@ -1,4 +1,6 @@
 // A round runs in the page. Answers are kept here until the server has them, so a lost network loses none.
+import { stamped } from "../scenes/stamped.js";
+
 const WAITING = "dimgrey-answers";
 const round = document.querySelector("[data-round]");
 const part = (name) => round.querySelector(`[data-${name}]`);
@@ -98,14 +100,13 @@ const answer = (card, option, pressed) => {
   const off = card.inStops && !isRight ? `${option.off.toFixed(1)} off. ` : "";
   part("why").textContent = `${isRight ? "Right. " : "No. "}${off}${card.why}`;
   const kept = {
-    act: crypto.randomUUID(),
+    ...stamped(),
     kind: card.kind,
     subject: card.subject,
     off: option.off,
     is_right: isRight,
     in_stops: card.inStops,
     level: card.level,
-    at: new Date().toISOString(),
   };
   localStorage.setItem(WAITING, JSON.stringify([...waiting(), kept]));
   part("next").hidden = false;
