@@ -18,6 +18,8 @@ from dimgrey.practice.queries import due_of, errors_over_time, history_of
 from dimgrey.web.answers import refused
 
 WIDTH, HEIGHT, MOST_STOPS = 300, 60, 2.0
+FEWEST = 5
+"""Answers of a kind from which it is said whether to train it."""
 
 
 @require_safe
@@ -58,9 +60,10 @@ def _line(values):
 
 def _train(rows):
     """One plain sentence on what to train; "" before there is anything to say."""
-    weak = [row for row in rows if row["progress"].right < 0.8 and row["progress"].count >= 5]
+    told = [row for row in rows if row["progress"].count >= FEWEST]
+    weak = [row for row in told if row["progress"].right < 0.8]
     if not weak:
-        return "Nothing stands out: go on as you do." if rows else ""
+        return "Nothing stands out: go on as you do." if told else ""
     row = min(weak, key=lambda each: each["progress"].right)
     worst = row["progress"].worst
     off = row["progress"].off

@@ -1,7 +1,8 @@
-"""A story of practice: ten cards on the phone with one thumb, the network lost in the middle, and nothing lost of it."""
+"""Stories of practice and the book: ten cards on the phone with one thumb, the network lost in the middle; a word looked up."""
 
+from dimgrey.book.views import TITLES
 from dimgrey.practice.models import Answer, Card
-from tests.browser.story import PHONE, Story
+from tests.browser.story import DESK, PHONE, Story
 
 
 class TenCards(Story):
@@ -34,3 +35,25 @@ class TenCards(Story):
         self.wait("h2", "Where you stand")
         self.assert_accessible("progress")
         self.assert_silent(allowed=("ERR_INTERNET_DISCONNECTED",))
+
+
+class Read(Story):
+    def test_a_word_is_looked_up_and_the_patch_follows_the_slider(self):
+        self.open("/book/", PHONE)
+        self.assert_accessible("book")
+        self.do(lambda page: page.fill("#book-words", "N-1"))
+        self.click("text=Find >> nth=-1")
+        self.click("dt a >> nth=0")
+        self.assertIn("#n-1", self.do(lambda page: page.url))
+        self.assert_fits()
+        self.open("/book/zones/", DESK)
+        self.assert_accessible("zones")
+        before = self.do(lambda page: page.get_attribute("[data-grey]", "fill"))
+        self.do(lambda page: page.locator("[data-patch] input").fill("2"))
+        self.until(f"document.querySelector('[data-grey]').getAttribute('fill') !== '{before}'")
+        self.wait("[data-patch] output", "zone VII")
+        for name in TITLES:
+            self.go(f"/book/{name}/")
+            self.assert_accessible(name)
+            self.assert_fits()
+        self.assert_silent()

@@ -22,6 +22,8 @@ MOST_STOPS, UNNOTICED_STOPS = 2.0, 0.5
 MOST_AREAS, MOST_POINTS, FEATHER = 24, 200, 0.04
 LEAST_SLOPE, MOST_SLOPE, DOUBTED_SLOPE = 0.35, 1.5, 2.0
 """Slopes of the curve that a print bears."""
+NOISY_ZONES = tuple(k / 2 for k in range(2, 14))
+"""Zones in which a steep curve shows noise and breaks smooth tones; above them paper is white enough to hide it."""
 SOFT_EDGE = 0.02
 TONES = ("neutral", "cold", "warm")
 LEAST_APART = 0.15
@@ -186,7 +188,7 @@ def doubts(finish):
 
 
 def _curve_doubts(finish):
-    steepest, at = max(((led_zone(finish, z + 0.5) - led_zone(finish, z)) * 2, z) for z in [k / 2 for k in range(20)])
+    steepest, at = max(((led_zone(finish, z + 0.5) - led_zone(finish, z)) * 2, z) for z in NOISY_ZONES)
     if finish.curve and steepest > DOUBTED_SLOPE * _stretch(finish):
         yield f"The curve is {steepest:.1f} times as steep near zone {at:g}: noise rises as much, and smooth tones may break into steps."
     range_l = finish.white - finish.black

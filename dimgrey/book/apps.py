@@ -1,0 +1,5 @@
+from django.apps import AppConfig
+
+
+class BookConfig(AppConfig):
+    name = "dimgrey.book"
