@@ -58,3 +58,9 @@ def require_answer(row):
     if not is_good:
         raise forms.ValidationError("One of the answers is not what a round gives.", code="answer")
     return made
+
+
+class GiveForm(PlainForm):
+    """What is given for a task."""
+
+    result = forms.IntegerField(min_value=1, error_messages={"required": "Choose a picture that came of it."})

@@ -3,6 +3,7 @@
 from django.db import models
 
 from dimgrey.people.models import Owned
+from dimgrey.results.models import Result
 
 
 class Card(Owned):
@@ -39,3 +40,22 @@ class Answer(Owned):
 
     def __str__(self):
         return f"{self.kind}: {self.subject}"
+
+
+class Assignment(Owned):
+    """A task of a week. week: its Monday. result: what was given for it, by its number, kept as words too because it may go. text: of the verdict,
+    "" while nothing was given."""
+
+    key = models.CharField(max_length=16)
+    week = models.DateField()
+    result = models.ForeignKey(Result, on_delete=models.SET_NULL, related_name="+", null=True)
+    is_met = models.BooleanField(default=False)
+    text = models.CharField(max_length=300, blank=True)
+    done_at = models.DateTimeField(null=True)
+
+    class Meta:
+        ordering = ["-week", "pk"]
+        constraints = [models.UniqueConstraint(fields=["owner", "week", "key"], name="task_once_a_week")]
+
+    def __str__(self):
+        return f"{self.key} of {self.week}"

@@ -1,7 +1,7 @@
 """What pages read of practice."""
 
 from dimgrey.core.practice.spacing import Answered
-from dimgrey.practice.models import Answer, Card
+from dimgrey.practice.models import Answer, Assignment, Card
 
 REMEMBERED = 2000
 """Answers that progress and difficulty look back on."""
@@ -29,3 +29,8 @@ def errors_over_time(person, kind):
     for at, off in Answer.objects.owned_by(person).filter(kind=kind, in_stops=True).values_list("at", "off"):
         days.setdefault(at.date(), []).append(off)
     return [(day, sum(rows) / len(rows)) for day, rows in sorted(days.items())]
+
+
+def assignment_of(person, pk):
+    """One task of a person, or None; 1 query."""
+    return Assignment.objects.owned_by(person).filter(pk=pk).first()

@@ -4,17 +4,21 @@ import random
 import secrets
 
 from django.http import JsonResponse
-from django.shortcuts import render
+from django.shortcuts import redirect, render
 from django.utils import timezone
 from django.views.decorators.http import require_POST, require_safe
 
+from dimgrey.core.errors import CoreError
 from dimgrey.core.measure.stops import format_stops
+from dimgrey.core.practice.assignments import TASKS
 from dimgrey.core.practice.drills import KINDS, question
 from dimgrey.core.practice.spacing import level_of, progress_of, round_of
-from dimgrey.practice import actions
-from dimgrey.practice.forms import AnswersForm
+from dimgrey.people.owned import of_mine
+from dimgrey.practice import actions, weeks
+from dimgrey.practice.forms import AnswersForm, GiveForm
 from dimgrey.practice.material import material_of
-from dimgrey.practice.queries import due_of, errors_over_time, history_of
+from dimgrey.practice.queries import assignment_of, due_of, errors_over_time, history_of
+from dimgrey.results.queries import result_of, results_to_pick
 from dimgrey.web.answers import refused
 
 WIDTH, HEIGHT, MOST_STOPS = 300, 60, 2.0
@@ -112,3 +116,39 @@ def answers(request):
     if not form.is_valid():
         return refused(form.sentence())
     return JsonResponse({"new": actions.keep_answers(request.user, form.cleaned_data["answers"])})
+
+
+def _week(request, problem="", status=200):
+    rows = weeks.week_for(request.user, timezone.localdate())
+    tasks = [{"row": row, "task": TASKS[row.key]} for row in rows]
+    context = {
+        "tasks": tasks,
+        "results": results_to_pick(request.user),
+        "met": sum(row.is_met for row in rows),
+        "problem": problem,
+        "page": "practice",
+    }
+    return render(request, "practice/week.html", context, status=status)
+
+
+@require_safe
+def week(request):
+    """The tasks of this week."""
+    return _week(request)
+
+
+@require_POST
+@of_mine(assignment_of, "task")
+def give(request, row):
+    """Give a result for a task."""
+    form = GiveForm(request.POST)
+    if not form.is_valid():
+        return _week(request, form.sentence(), 422)
+    result = result_of(request.user, form.cleaned_data["result"])
+    if result is None:
+        return _week(request, "There is no such picture among yours.", 422)
+    try:
+        weeks.give(row, result)
+    except CoreError as wrong:
+        return _week(request, str(wrong), 422)
+    return redirect("practice-week")

@@ -1,8 +1,12 @@
 """Stories of practice and the book: ten cards on the phone with one thumb, the network lost in the middle; a word looked up."""
 
 from dimgrey.book.views import TITLES
-from dimgrey.practice.models import Answer, Card
+from dimgrey.practice.models import Answer, Assignment, Card
+from dimgrey.scenes import actions
 from tests.browser.story import DESK, PHONE, Story
+from tests.documents import document
+from tests.helpers import scene_with_picture
+from tests.results.test_results import yard_light
 
 
 class TenCards(Story):
@@ -56,4 +60,24 @@ class Read(Story):
             self.go(f"/book/{name}/")
             self.assert_accessible(name)
             self.assert_fits()
+        self.assert_silent()
+
+
+class AWeek(Story):
+    def test_an_assignment_goes_from_its_text_to_its_check(self):
+        light = yard_light()
+        written = document(title="Yard", medium={"kind": "digital file", "iso": 100})
+        scene = scene_with_picture(self.person, written, light, "yard", 15.0)
+        scene = actions.place_tone(actions.pin_tone(scene, None, 0.3, 0.5), None, "A", 6.0)
+        self.open(f"/scenes/{scene.pk}/camera", DESK)
+        self.click("text=Release the shutter")
+        self.wait("h2", "Against the plan")
+        self.go("/practice/")
+        self.click("text=A week in grey")
+        self.assert_accessible("week")
+        self.click("text=Look at it >> nth=0")
+        self.wait(".verdict", ".")
+        self.until_kept(Assignment.objects.exclude(text="").count, 1)
+        self.open("/practice/week", PHONE)
+        self.assert_fits()
         self.assert_silent()

@@ -7,9 +7,10 @@ from datetime import UTC, datetime, timedelta
 from django.utils import timezone
 
 from dimgrey.practice.actions import keep_answers
-from dimgrey.practice.models import Answer, Card
+from dimgrey.practice.models import Answer, Assignment, Card
+from dimgrey.results.models import Result
 from tests.helpers import PageTest, scene_with_light
-from tests.results.test_results import ResultTest
+from tests.results.test_results import ResultTest, file_of
 
 
 def answer(kind="compensation", subject="grass", right=True, off=1.0, at=None, **more):
@@ -109,3 +110,46 @@ class OwnPictures(ResultTest):
         self.assertEqual(self.client.get(pin["picture"]).status_code, 200)
         self.assertTrue(all(0 <= each <= 1 for each in pin["at"]))
         self.assertIn("Yard", pin["why"])
+
+
+class Weeks(ResultTest):
+    def test_a_week_is_the_same_however_often_it_is_looked_at(self):
+        first = [each["row"].key for each in self.client.get("/practice/week").context["tasks"]]
+        self.assertEqual(len(first), len(set(first)))
+        self.assertGreaterEqual(len(first), 5)
+        self.assertEqual([each["row"].key for each in self.client.get("/practice/week").context["tasks"]], first)
+        self.assertContains(self.client.get("/practice/week"), "Log a frame and give it the picture")
+
+    def test_what_came_of_it_is_looked_at_and_told(self):
+        self.add(file_of(self.shot()))
+        self.client.get("/practice/week")
+        result = Result.objects.get()
+        verdicts = {}
+        for row in Assignment.objects.all():
+            self.client.post(f"/practice/week/{row.pk}/give", {"result": result.pk})
+            row.refresh_from_db()
+            self.assertTrue(row.text)
+            verdicts[row.key] = row.is_met
+        page = self.client.get("/practice/week")
+        self.assertContains(page, "Met." if any(verdicts.values()) else "Not yet.")
+        self.assertNotIn(True, [verdicts.get("night"), verdicts.get("one-light")], "a yard at noon is no night")
+        self.assertIn(verdicts.get("window", True), (True,), "a sunlit wall with a doorway runs from black to white")
+
+    def test_another_persons_picture_or_none_is_refused(self):
+        self.client.get("/practice/week")
+        row = Assignment.objects.first()
+        for wrong, words in (
+            ({}, "Choose a picture"),
+            ({"result": 999}, "no such picture among yours"),
+            ({"result": "x"}, "number"),
+        ):
+            self.assertContains(self.client.post(f"/practice/week/{row.pk}/give", wrong), words, status_code=422)
+        self.add(file_of(self.shot()))
+        result = Result.objects.get()
+        result.picture.delete()
+        self.assertContains(
+            self.client.post(f"/practice/week/{row.pk}/give", {"result": result.pk}), "is gone", status_code=422
+        )
+        self.client.force_login(self.other())
+        with self.settings(DIMGREY_LOCAL=False):
+            self.assertEqual(self.client.post(f"/practice/week/{row.pk}/give", {"result": result.pk}).status_code, 404)
