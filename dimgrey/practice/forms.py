@@ -64,3 +64,9 @@ class GiveForm(PlainForm):
     """What is given for a task."""
 
     result = forms.IntegerField(min_value=1, error_messages={"required": "Choose a picture that came of it."})
+
+
+class SceneForm(PlainForm):
+    """Which scene is shown."""
+
+    scene = forms.IntegerField(required=False, min_value=1)

@@ -8,4 +8,5 @@ urlpatterns = [
     path("practice/answers", views.answers, name="practice-answers"),
     path("practice/week", views.week, name="practice-week"),
     path("practice/week/<int:pk>/give", views.give, name="practice-give"),
+    path("practice/patterns", views.patterns, name="practice-patterns"),
 ]

@@ -14,11 +14,14 @@ from dimgrey.core.practice.assignments import TASKS
 from dimgrey.core.practice.drills import KINDS, question
 from dimgrey.core.practice.spacing import level_of, progress_of, round_of
 from dimgrey.people.owned import of_mine
+from dimgrey.pictures.store import PictureGone
 from dimgrey.practice import actions, weeks
-from dimgrey.practice.forms import AnswersForm, GiveForm
+from dimgrey.practice import patterns as simplified
+from dimgrey.practice.forms import AnswersForm, GiveForm, SceneForm
 from dimgrey.practice.material import material_of
 from dimgrey.practice.queries import assignment_of, due_of, errors_over_time, history_of
 from dimgrey.results.queries import result_of, results_to_pick
+from dimgrey.scenes.queries import scenes_of
 from dimgrey.web.answers import refused
 
 WIDTH, HEIGHT, MOST_STOPS = 300, 60, 2.0
@@ -152,3 +155,19 @@ def give(request, row):
     except CoreError as wrong:
         return _week(request, str(wrong), 422)
     return redirect("practice-week")
+
+
+@require_safe
+def patterns(request):
+    """One scene simplified: the one asked for, else the latest."""
+    scenes = list(scenes_of(request.user).exclude(picture=None).order_by("-updated_at")[:60])
+    form = SceneForm(request.GET)
+    asked = form.cleaned_data["scene"] if form.is_valid() else None
+    scene = next((each for each in scenes if each.pk == asked), scenes[0] if scenes else None)
+    context = {"scenes": scenes, "scene": scene, "page": "practice"}
+    if scene is not None:
+        try:
+            context["views"], context["height"] = simplified.views_of(scene, request.user.tone_labels)
+        except (PictureGone, CoreError) as wrong:
+            context["problem"] = str(wrong)
+    return render(request, "practice/patterns.html", context)

@@ -17,7 +17,7 @@ WITH_NUMPY = {  # pictures, spectra, skies, and what reads calibration frames: t
     *(f"colour.{name}" for name in ("chromaticity", "coded", "curves", "encoding", "greys", "known", "profile", "spectra", "spectral")),
     *(f"learning.{name}" for name in ("corrections", "explaining", "finishing", "lightstudy", "misses", "pick", "scans", "witnesses")),
     *(f"picture.{name}" for name in ("contours", "cube", "difference", "display", "finish", "lightmap", "match", "measures", "overhead", "painting",
-                                     "parttwins", "skyarea", "spot", "tonemap", "twins")),
+                                     "parttwins", "patterns", "skyarea", "spot", "tonemap", "twins")),
     *(f"sky.{name}" for name in ("cardlight", "dome", "framesky", "horizon", "light", "moon", "skygreys", "skytone", "sun", "terrain")),
 }  # fmt: skip
 ELSEWHERE = """

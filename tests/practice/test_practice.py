@@ -6,6 +6,7 @@ from datetime import UTC, datetime, timedelta
 
 from django.utils import timezone
 
+from dimgrey.pictures import store
 from dimgrey.practice.actions import keep_answers
 from dimgrey.practice.models import Answer, Assignment, Card
 from dimgrey.results.models import Result
@@ -153,3 +154,26 @@ class Weeks(ResultTest):
         self.client.force_login(self.other())
         with self.settings(DIMGREY_LOCAL=False):
             self.assertEqual(self.client.post(f"/practice/week/{row.pk}/give", {"result": result.pk}).status_code, 404)
+
+
+class Patterns(ResultTest):
+    def test_a_scene_is_seen_six_ways_with_what_to_ask(self):
+        page = self.client.get("/practice/patterns")
+        for title in ("Squint", "Two tones", "Three tones", "Empty space", "Leading lines", "Edges"):
+            self.assertContains(page, f"<h2>{title}</h2>")
+        for view in page.context["views"]:
+            self.assertEqual(self.client.get(view.address).status_code, 200, view.key)
+            self.assertTrue(view.ask.endswith((".", "?")))
+        self.assertContains(page, "% of it is empty")
+
+    def test_another_number_shows_the_latest_and_a_lost_file_is_said(self):
+        self.assertContains(self.client.get("/practice/patterns?scene=999"), "Squint")
+        self.assertContains(self.client.get("/practice/patterns?scene=x"), "Squint")
+        for file in self.scene.picture.path.iterdir():
+            file.unlink()
+        store.drop_files(self.scene.picture.path)
+        self.assertContains(self.client.get("/practice/patterns"), "missing or damaged")
+
+    def test_without_a_picture_it_says_what_to_do(self):
+        self.scene.picture.delete()
+        self.assertContains(self.client.get("/practice/patterns"), "No picture yet")
