@@ -3,3 +3,9 @@ from django.apps import AppConfig
 
 class PracticeConfig(AppConfig):
     name = "dimgrey.practice"
+
+    def ready(self):
+        from dimgrey.practice.queries import first_steps_context
+        from dimgrey.scenes.pages import add_to_foot
+
+        add_to_foot("practice/_first.html", first_steps_context)

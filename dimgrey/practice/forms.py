@@ -70,3 +70,9 @@ class SceneForm(PlainForm):
     """Which scene is shown."""
 
     scene = forms.IntegerField(required=False, min_value=1)
+
+
+class BackForm(PlainForm):
+    """Whether somebody comes back to the path instead of leaving it."""
+
+    back = forms.CharField(required=False, max_length=3)

@@ -4,6 +4,7 @@ from django.db import models
 
 from dimgrey.people.models import Owned
 from dimgrey.results.models import Result
+from dimgrey.scenes.models import Scene
 
 
 class Card(Owned):
@@ -59,3 +60,16 @@ class Assignment(Owned):
 
     def __str__(self):
         return f"{self.key} of {self.week}"
+
+
+class FirstSteps(Owned):
+    """Where a newcomer is on the path of five steps. scene: the one it is walked on. left: they went off it; it can be taken up again."""
+
+    scene = models.ForeignKey(Scene, on_delete=models.SET_NULL, related_name="+", null=True)
+    left = models.BooleanField(default=False)
+
+    class Meta:
+        constraints = [models.UniqueConstraint(fields=["owner"], name="one_path_each")]
+
+    def __str__(self):
+        return f"first steps on scene {self.scene_id}"

@@ -9,4 +9,6 @@ urlpatterns = [
     path("practice/week", views.week, name="practice-week"),
     path("practice/week/<int:pk>/give", views.give, name="practice-give"),
     path("practice/patterns", views.patterns, name="practice-patterns"),
+    path("practice/first", views.first_steps, name="first-steps"),
+    path("practice/first/leave", views.leave_first_steps, name="first-steps-leave"),
 ]

@@ -9,17 +9,19 @@ from django.utils import timezone
 from django.views.decorators.http import require_POST, require_safe
 
 from dimgrey.core.errors import CoreError
+from dimgrey.core.learning.corrections import habits
 from dimgrey.core.measure.stops import format_stops
 from dimgrey.core.practice.assignments import TASKS
 from dimgrey.core.practice.drills import KINDS, question
 from dimgrey.core.practice.spacing import level_of, progress_of, round_of
 from dimgrey.people.owned import of_mine
 from dimgrey.pictures.store import PictureGone
-from dimgrey.practice import actions, weeks
+from dimgrey.practice import actions, firststeps, weeks
 from dimgrey.practice import patterns as simplified
-from dimgrey.practice.forms import AnswersForm, GiveForm, SceneForm
+from dimgrey.practice.forms import AnswersForm, BackForm, GiveForm, SceneForm
 from dimgrey.practice.material import material_of
 from dimgrey.practice.queries import assignment_of, due_of, errors_over_time, history_of
+from dimgrey.results.learning import evidence_of
 from dimgrey.results.queries import result_of, results_to_pick
 from dimgrey.scenes.queries import scenes_of
 from dimgrey.web.answers import refused
@@ -85,7 +87,9 @@ def round_page(request):
     material, shown = material_of(request.user)
     history, rng = history_of(request.user), random.Random(secrets.randbits(64))
     make = lambda kind, level: question(kind, rng, level, material)
-    asked = round_of(due_of(request.user, timezone.now()), history, make, list(KINDS), rng)
+    # What one's own frames miss becomes a card: a surface that always lands too low is asked for its compensation.
+    own = [("compensation", bias.name) for bias in habits(evidence_of(request.user))]
+    asked = round_of([*own, *due_of(request.user, timezone.now())], history, make, list(KINDS), rng)
     cards = [_card(each, shown, level_of(history.get(each.kind, ()))) for each in asked]
     return render(request, "practice/round.html", {"cards": cards, "page": "practice"})
 
@@ -171,3 +175,21 @@ def patterns(request):
         except (PictureGone, CoreError) as wrong:
             context["problem"] = str(wrong)
     return render(request, "practice/patterns.html", context)
+
+
+@require_safe
+def first_steps(request):
+    """The path of a first visit, and the step that comes next."""
+    path = firststeps.path_of(request.user)
+    steps = firststeps.steps_of(path.scene) if path else []
+    following = next((step for step in steps if not step.is_done), None)
+    return render(request, "practice/first.html", {"path": path, "steps": steps, "next": following, "page": "practice"})
+
+
+@require_POST
+def leave_first_steps(request):
+    """Go off the path, or back on it."""
+    form, path = BackForm(request.POST), firststeps.path_of(request.user)
+    if path:
+        firststeps.set_left(path, not (form.is_valid() and form.cleaned_data["back"]))
+    return redirect("first-steps")

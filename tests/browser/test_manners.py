@@ -40,6 +40,7 @@ class Menu(Story):
                 "Kit",
                 "Setups",
                 "Second look",
+                "Practice",
                 "In the field",
                 "Phone",
                 "Account",

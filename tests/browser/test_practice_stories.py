@@ -1,8 +1,10 @@
 """Stories of practice and the book: ten cards on the phone with one thumb, the network lost in the middle; a word looked up."""
 
 from dimgrey.book.views import TITLES
+from dimgrey.frames.models import Frame
 from dimgrey.practice.models import Answer, Assignment, Card
 from dimgrey.scenes import actions
+from dimgrey.scenes.models import Scene
 from tests.browser.story import DESK, PHONE, Story
 from tests.documents import document
 from tests.helpers import scene_with_picture
@@ -83,5 +85,37 @@ class AWeek(Story):
         self.open("/practice/week", PHONE)
         self.assert_fits()
         self.go("/practice/patterns")
+        self.assert_fits()
+        self.assert_silent()
+
+
+class Newcomer(Story):
+    def test_the_path_leads_to_a_logged_frame(self):
+        written = document(title="Clay pit", medium={"kind": "digital file", "iso": 100})
+        scene_with_picture(self.person, written, yard_light(), "yard", 15.0)
+        self.open("/practice/", DESK)
+        self.click("text=First steps")
+        self.assert_accessible("first steps")
+        self.click("text=At the desk")
+        for x, y in ((0.3, 0.5), (0.62, 0.66)):
+            at = self.point(x, y)
+            self.do(lambda page, at=at: page.mouse.click(*at))
+            self.do(lambda page: page.wait_for_load_state("networkidle"))
+        self.until_kept(lambda: len(Scene.objects.get().document.tones), 2)
+        self.click("text=First steps")
+        self.wait("[aria-current=step]", "Place one of them")
+        self.click("text=At the desk")
+        self.do(lambda page: page.focus("#flag-A"))
+        self.do(lambda page: page.keyboard.press("ArrowRight"))
+        self.until_kept(lambda: Scene.objects.get().document.placing.tone is not None, True)
+        self.go("/practice/first")
+        self.wait("[aria-current=step]", "Choose your means")
+        self.click("text=At the desk")
+        self.click("#log-more > summary")
+        self.click("text=Log it")
+        self.until_kept(Frame.objects.count, 1)
+        self.go("/practice/first")
+        self.wait(".first-steps li:last-child", "done")
+        self.open("/practice/first", PHONE)
         self.assert_fits()
         self.assert_silent()

@@ -3,13 +3,17 @@
 import json
 import uuid
 from datetime import UTC, datetime, timedelta
+from unittest.mock import patch
 
 from django.utils import timezone
 
+from dimgrey.core.learning.corrections import Evidence
+from dimgrey.frames.actions import log_frame
 from dimgrey.pictures import store
 from dimgrey.practice.actions import keep_answers
 from dimgrey.practice.models import Answer, Assignment, Card
 from dimgrey.results.models import Result
+from dimgrey.scenes import actions
 from tests.helpers import PageTest, scene_with_light
 from tests.results.test_results import ResultTest, file_of
 
@@ -64,6 +68,12 @@ class Rounds(PageTest):
         keep_answers(self.person, [{**answer("ends", "slide"), "act": uuid.uuid4(), "at": old}], now=old)
         self.assertContains(self.client.get("/practice/"), "1 due")
         self.assertIn(("ends", "slide"), {(card["kind"], card["subject"]) for card in self.cards()})
+
+    def test_what_ones_own_frames_miss_is_asked(self):
+        rows = tuple(Evidence(k, k, 0.0, 0.0, {}, (("black cloth", -0.7),)) for k in range(6))
+        with patch("dimgrey.practice.views.evidence_of", return_value=rows):
+            found = {(card["kind"], card["subject"]) for card in self.cards()}
+        self.assertIn(("compensation", "black cloth"), found)
 
     def test_a_damaged_card_begins_anew(self):
         self.send(answer())
@@ -177,3 +187,45 @@ class Patterns(ResultTest):
     def test_without_a_picture_it_says_what_to_do(self):
         self.scene.picture.delete()
         self.assertContains(self.client.get("/practice/patterns"), "No picture yet")
+
+
+class FirstSteps(ResultTest):
+    def steps(self):
+        page = self.client.get("/practice/first")
+        return [step.is_done for step in page.context["steps"]], page.context["next"]
+
+    def test_without_a_scene_it_says_what_to_do(self):
+        self.client.force_login(self.other())
+        with self.settings(DIMGREY_LOCAL=False):
+            self.assertContains(self.client.get("/practice/first"), "There is no scene yet")
+            self.client.post("/practice/first/leave")
+
+    def test_the_path_knows_what_is_done_and_ends_with_a_logged_frame(self):
+        bare = scene_with_light(self.person, title="Unplanned", absolute=False, middle_ev100=None)
+        self.assertContains(self.client.get("/practice/first"), "Unplanned")
+        done, following = self.steps()
+        self.assertEqual((done, following.title), ([False] * 5, "Pin a tone that matters"))
+        self.assertContains(self.client.get(f"/scenes/{bare.pk}/"), "First steps")
+        for at in (0.3, 0.7):
+            bare = actions.pin_tone(bare, None, at, 0.5)
+        bare = actions.type_reading(bare, None, "A", {"ev100": 11.0})
+        bare = actions.place_tone(bare, None, "A", 4.0)
+        done, following = self.steps()
+        self.assertEqual((done[:3], following.title), ([True] * 3, "Choose your means"))
+        log_frame(self.person, bare, uuid.uuid4())
+        self.assertTrue(self.steps()[0][4])
+
+    def test_it_can_be_left_and_taken_up_again(self):
+        scene = scene_with_light(self.person, title="Unplanned")
+        self.client.get("/practice/first")
+        self.client.post("/practice/first/leave")
+        self.assertContains(self.client.get("/practice/first"), "Take it up again")
+        self.assertNotContains(self.client.get(f"/scenes/{scene.pk}/"), "First steps")
+        self.client.post("/practice/first/leave", {"back": "yes"})
+        self.assertContains(self.client.get("/practice/first"), "At the desk")
+
+    def test_a_scene_that_went_away_is_replaced(self):
+        scene = scene_with_light(self.person, title="Unplanned")
+        self.client.get("/practice/first")
+        scene.delete()
+        self.assertContains(self.client.get("/practice/first"), "Yard")

@@ -1,0 +1,63 @@
+"""The first visit: five steps on an unplanned scene, each known to be done by what the scene holds, up to a logged frame."""
+
+from dataclasses import dataclass
+
+from dimgrey.practice.models import FirstSteps
+from dimgrey.scenes.queries import scenes_of
+from dimgrey.scenes.situation import Situation
+
+
+@dataclass(frozen=True)
+class Step:
+    """title, how: in words. is_done: the scene shows that it was taken."""
+
+    title: str
+    how: str
+    is_done: bool
+
+
+STEPS = (
+    ("Pin a tone that matters", "Click the picture where it lies. The ring is the true size of the meter's spot; what it reads stands beside it."),
+    ("Pin a second one", "Take a dark one that shall keep its texture. Both now stand on the ramp from black to white under the picture."),
+    ("Place one of them", "Drag its flag along the ramp, or choose a zone in Placing: a lit white wall on VII, a dark wall with texture on III. All others follow."),
+    ("Choose your means", "Set the aperture you want under Means, or put a filter on: the exposure follows at once, in large figures."),
+    ("Expose, and log it", "Take the picture with these settings, then press “Exposed: log frame”. The frame keeps the plan it was made with."),
+)  # fmt: skip
+
+
+def path_of(person):
+    """The FirstSteps of a person, on an unplanned scene with a picture where there is one; None without any scene. Made when first asked for."""
+    path = FirstSteps.objects.owned_by(person).select_related("scene__picture", "scene__outing").first()
+    if path and path.scene and not path.scene.removed:
+        return path
+    scene = _unplanned(person)
+    if scene is None:
+        return None
+    path, _ = FirstSteps.objects.update_or_create(owner=person, defaults={"scene": scene})
+    return path
+
+
+def _unplanned(person):
+    """A scene to walk the path on: with a picture and without a plan, else any."""
+    scenes = [scene for scene in scenes_of(person).order_by("-pk")[:40] if scene.is_sound]
+    bare = [scene for scene in scenes if scene.picture_id and Situation(scene).plan is None]
+    return next(iter(bare or scenes), None)
+
+
+def steps_of(scene):
+    """Step of each, in order."""
+    document = scene.document
+    done = (
+        len(document.tones) >= 1,
+        len(document.tones) >= 2,
+        document.placing.tone is not None,
+        bool(document.camera.aperture or document.filters or document.setup_in_use),
+        scene.frames.exists(),
+    )
+    return [Step(title, how, is_done) for (title, how), is_done in zip(STEPS, done, strict=True)]
+
+
+def set_left(path, left):
+    """Go off the path, or take it up again."""
+    path.left = left
+    path.save(update_fields=["left"])
