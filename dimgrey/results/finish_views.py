@@ -18,6 +18,7 @@ from dimgrey.pictures.views import encoded, gone
 from dimgrey.results import finishing, worksheet
 from dimgrey.results.forms import AreaForm, EnlargerForm, FinishFileForm, FinishForm
 from dimgrey.results.queries import result_of
+from dimgrey.results.views import or_reason
 from dimgrey.web.answers import attached, refused
 from dimgrey.web.forms import sent
 
@@ -82,22 +83,14 @@ def preview(request, result):
     form = FinishForm(request.POST, plan.finish, finishing.tones_of(result))
     if not form.is_valid():
         return refused(form.sentence())
-    try:
-        return _jpeg(finishing.preview(result, form.made()))
-    except PictureGone as failed:
-        return gone(failed)
-    except CoreError as wrong:
-        return refused(str(wrong))
+    return or_reason(lambda: _jpeg(finishing.preview(result, form.made())))
 
 
 @require_safe
 @of_mine(result_of, "result")
 def picture(request, result):
     """The finished picture as it is kept."""
-    try:
-        return _jpeg(finishing.preview(result, finishing.finishing_of(result).finish))
-    except PictureGone as failed:
-        return gone(failed)
+    return or_reason(lambda: _jpeg(finishing.preview(result, finishing.finishing_of(result).finish)))
 
 
 def _jpeg(lightness):
@@ -171,25 +164,22 @@ def bring_in(request, result, plan):
 @of_mine(result_of, "result")
 def export(request, result, kind):
     """The plan as a file: work sheet as SVG or PDF, JSON, the global part as .cube, the picture as 16-bit TIFF."""
-    plan = finishing.finishing_of(result).finish
+    return or_reason(lambda: _file(request, result, finishing.finishing_of(result).finish, kind))
+
+
+def _file(request, result, plan, kind):
     title = result.frame.title
-    try:
-        if kind == "json":
-            return attached(
-                json.dumps(finish_file(plan), indent=1, ensure_ascii=False), "application/json", title, "-finish.json"
-            )
-        if kind == "cube":
-            return attached(worksheet.cube(plan, title), "text/plain; charset=utf-8", title, "-finish.cube")
-        if kind == "tif":
-            return attached(finishing.full_tiff(result, plan), "image/tiff", title, "-finished.tif")
-        sheet = worksheet.sheet_of(result, plan)
-        if kind == "pdf":
-            return attached(worksheet.pdf(sheet), "application/pdf", title, "-work-sheet.pdf")
-        return render(request, "results/worksheet.svg", {"sheet": sheet}, content_type="image/svg+xml")
-    except PictureGone as failed:
-        return gone(failed)
-    except CoreError as wrong:
-        return refused(str(wrong))
+    if kind == "json":
+        text = json.dumps(finish_file(plan), indent=1, ensure_ascii=False)
+        return attached(text, "application/json", title, "-finish.json")
+    if kind == "cube":
+        return attached(worksheet.cube(plan, title), "text/plain; charset=utf-8", title, "-finish.cube")
+    if kind == "tif":
+        return attached(finishing.full_tiff(result, plan), "image/tiff", title, "-finished.tif")
+    sheet = worksheet.sheet_of(result, plan)
+    if kind == "pdf":
+        return attached(worksheet.pdf(sheet), "application/pdf", title, "-work-sheet.pdf")
+    return render(request, "results/worksheet.svg", {"sheet": sheet}, content_type="image/svg+xml")
 
 
 # --- at the enlarger --------------------------------------------------------------------------------------------------

@@ -197,8 +197,14 @@ def _picture(result, name, make):
     """JPEG of a view of a result, kept beside its picture once made. make: () -> 8-bit greys."""
     if result.picture is None:
         raise Http404("The file of this result is gone.")
+    data = lambda: beside.kept_small(result.picture.path, f"result-{name}", lambda: encoded(make()))
+    return or_reason(lambda: jpeg_response(data()))
+
+
+def or_reason(answer):
+    """What `answer` gives, or in plain text why it cannot be given: a file that is gone, a plan that cannot be."""
     try:
-        return jpeg_response(beside.kept_small(result.picture.path, f"result-{name}", lambda: encoded(make())))
+        return answer()
     except PictureGone as failed:
         return gone(failed)
     except CoreError as wrong:

@@ -97,7 +97,7 @@ def _contrast(part, shot, miss):
         return Said("contrast", what, f"Print it on a {'softer' if higher else 'harder'} grade.", short)
     if shot.is_film:
         steps = -TARGET_SPREAD * part.size
-        by = f" by about {_stops(steps)} of a step of N" if abs(steps) >= 0.3 else ""
+        by = f" by about {_stops(steps)} {_plural(steps, 'step')} of N" if abs(steps) >= 0.3 else ""
         return Said(
             "contrast",
             what,

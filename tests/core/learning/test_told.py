@@ -27,7 +27,7 @@ class Sentences(SimpleTestCase):
             (Part("exposure", 1.0, 0.1), {"set_stops": 0.333}, "⅓ stop more light was set than planned; ⅔ stop lighter is left. Next time give ⅔ stop less"),
             (Part("exposure", 0.5, 0.1), {"is_print": True, "tells_exposure": False}, "The print is ½ stop lighter".replace("½", "⅔")),
             (Part("exposure", 0.5, 0.1), {"is_print": True}, "It says nothing of the exposure of the film."),
-            (Part("contrast", 0.25, 0.02), {}, "Contrast is 25 % higher than planned (±2 %). Develop less by about 1 of a step of N"),
+            (Part("contrast", 0.25, 0.02), {}, "Contrast is 25 % higher than planned (±2 %). Develop less by about 1 step of N"),
             (Part("contrast", -0.2, 0.02), {"is_film": False}, "Turn contrast up by about 71 % of its way."),
             (Part("contrast", -0.2, 0.02), {"is_print": True}, "Print it on a harder grade."),
             (Part("filter", 1.2, filters=("none", "yellow")), {"filter": "orange"}, "as if seen through no filter or the yellow filter in place of orange, up to 1.2 zones off."),
