@@ -49,6 +49,8 @@ def _page(request, row, problem="", status=200):
         {
             "shown": each,
             "version": version,
+            "parting": _signed(each.hour.parting) if each.hour else "",
+            "key": _signed(each.hour.key) if each.hour else "",
             "form": TimeForm(
                 initial={
                     "at": each.row.at.astimezone(zone).replace(tzinfo=None) if each.row.at else None,
@@ -76,6 +78,11 @@ def _page(request, row, problem="", status=200):
         "page": "frames",
     }
     return render(request, "studies/study.html", context, status=422 if problem and status == 200 else status)
+
+
+def _signed(value):
+    """A number with its sign, to a tenth."""
+    return f"{round(value, 1) + 0.0:+.1f}".replace("-", "−")
 
 
 def _act(view):

@@ -106,9 +106,10 @@ def _mood(spread, found, sun, side):
         "flat" if spread < FLAT_STOPS else "soft" if spread < SOFT_STOPS else "hard" if spread > HARD_STOPS else "full"
     ]
     black, dark, _, light, white = found.shares
-    if light + white >= 0.6 and black <= 0.03:
+    # One flat grey has no key, wherever it lies.
+    if spread >= FLAT_STOPS and light + white >= 0.6 and black <= 0.03:
         words.append("high-key")
-    elif black + dark >= 0.6:
+    elif spread >= FLAT_STOPS and black + dark >= 0.6:
         words.append("low-key")
     if sun is not None:
         if sun.altitude_deg <= -6:

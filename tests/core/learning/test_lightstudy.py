@@ -34,6 +34,7 @@ class TheHour(SimpleTestCase):
     def test_the_mood_is_named_from_range_key_and_sun(self):
         for stops, sun, words in (
             (scene(2.0, subject=0.5), None, ("flat",)),
+            (scene(2.0, -2.0, 0.5), None, ("flat",)),
             (scene(4.0), None, ("soft",)),
             (scene(6.0), Sun(120, 8), ("full", "long shadows")),
             (scene(6.0), Sun(120, 15), ("full",)),
