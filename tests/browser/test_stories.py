@@ -82,7 +82,6 @@ class OnTheDemo(Story):
         self.go("/frames/")
         self.assertIn("the heron moved", self.text("table"))
         self.assert_accessible("frames")
-        self.shot("frames")
         self.assert_silent()
 
     def test_dragging_and_nudging_on_the_rail_moves_all_tones_and_the_exposure(self):
