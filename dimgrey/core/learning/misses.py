@@ -26,6 +26,8 @@ OWN_ZONES = 0.3
 """What one tone keeps beyond this is its own."""
 CUT = 2
 """A tone of which a part is black or white in the result is read so much less surely."""
+NEAR_END = 0.2
+"""Zones within which a tone that was planned so close to an end belongs there."""
 LEAST_LEFT = 0.12
 """Less of what the plan shows than this, and the result is lost throughout."""
 
@@ -128,8 +130,7 @@ def _told(data, fit, seen, needs, counted):
 
 def _was_there(seen, k):
     """Whether a tone was planned at the end where it is."""
-    others = np.abs(seen.planned - seen.planned[k]) < 0.25
-    return bool(seen.planned[k] * seen.ends[k] >= seen.seen[k] * seen.ends[k] - 0.2 and others.any())
+    return bool(seen.planned[k] * seen.ends[k] >= seen.seen[k] * seen.ends[k] - NEAR_END)
 
 
 def _whole_parts(data, fit, a_half, b_half):
