@@ -30,6 +30,7 @@ NUMBERS = (
     ("Illuminance", "E = C / 100 · 2^EV lux, C = 250 flat, 330 dome", "ISO 2720"),
     ("Placing", "EV(setting) = EV(tone) + 5 − zone", "common practice"),
     ("Fall", "zone = 5 + EV(tone) − EV(setting)", "common practice"),
+    ("Range", "EV(brightest) − EV(darkest) of the tones that need texture", "common practice"),
     ("Development", "N = wanted spread − measured spread; limits above III move by 4 / (4 − k)", "common practice"),
     (
         "Tone shift of a colour",

@@ -6,6 +6,7 @@ from django.shortcuts import render
 from django.views.decorators.http import require_safe
 
 from dimgrey.book import pages
+from dimgrey.book.terms import AS_WRITTEN, written_forms
 from dimgrey.core.measure.stops import format_stops
 from dimgrey.core.planning.zones import MIDDLE, format_tone
 from dimgrey.core.practice.question import grey_hex
@@ -46,6 +47,18 @@ def index(request):
         "page": "practice",
     }
     return render(request, "book/index.html", context)
+
+
+@require_safe
+def terms(request):
+    """Every term with its forms and its note, for the notes that pages open in place."""
+    told = [
+        {"name": term, "forms": written_forms(term), "exact": term in AS_WRITTEN, "text": text, "anchor": anchor}
+        for term, anchor, text in pages.glossary()
+    ]
+    answer = JsonResponse(told, safe=False)
+    answer["Cache-Control"] = "private, max-age=3600"
+    return answer
 
 
 @require_safe

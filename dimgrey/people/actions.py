@@ -15,7 +15,7 @@ def local_person():
 
 
 def set_look(person, **choices):
-    """Keep how a person likes to look at pictures: surround, mode, tone_labels; checked by the form."""
+    """Keep how a person likes to look at pictures: surround, mode, tone_labels, explains_words; checked by the form."""
     for name, value in choices.items():
         setattr(person, name, value)
     person.save(update_fields=list(choices))

@@ -6,13 +6,13 @@ from dimgrey.people.models import Person
 
 
 class LookForm(forms.ModelForm):
-    """Any of the three choices; those not sent stay as they are. back: the page to go back to."""
+    """Any of the four choices; those not sent stay as they are. back: the page to go back to."""
 
     back = forms.CharField(max_length=2000, required=False)
 
     class Meta:
         model = Person
-        fields = ["surround", "mode", "tone_labels"]
+        fields = ["surround", "mode", "tone_labels", "explains_words"]
 
     def __init__(self, data, instance):
         super().__init__(data, instance=instance)

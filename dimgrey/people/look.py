@@ -1,4 +1,4 @@
-"""The look a page is drawn with: surround, mode and tone labels of the person who asks."""
+"""The look a page is drawn with: surround, mode, tone labels and whether words are explained, of the person who asks."""
 
 from django.conf import settings
 from django.contrib.auth import SESSION_KEY
@@ -11,6 +11,7 @@ def look_of_request(request):
         # A function, so that the session is read only for a page that shows the link.
         "signs_out": lambda: signed_in and SESSION_KEY in request.session,
         "surround": person.surround if signed_in else "middle",
+        "explains_words": signed_in and person.explains_words,
         "mode": person.mode if signed_in else "plain",
         "labels": person.tone_labels if signed_in else "zones",
         "signed_in": signed_in,

@@ -8,7 +8,7 @@ class Person(AbstractUser):
     """One photographer. Everything else in the database belongs to one of them.
 
     role: an owner of the house invites and looks after people, and sees nothing of their work. quota_mb: room for pictures, None for what
-    the house gives.
+    the house gives. explains_words: words of the job open a note where they first stand on a page.
     """
 
     class Surround(models.TextChoices):
@@ -34,6 +34,7 @@ class Person(AbstractUser):
     surround = models.CharField(max_length=8, choices=Surround, default=Surround.MIDDLE)
     mode = models.CharField(max_length=8, choices=Mode, default=Mode.PLAIN)
     tone_labels = models.CharField(max_length=8, choices=Labels, default=Labels.ZONES)
+    explains_words = models.BooleanField(default=True)
 
     @property
     def is_owner(self):

@@ -20,7 +20,7 @@ def look(request):
     """Change how pictures are looked at, and go back to where one was."""
     form = LookForm(request.POST, request.user)
     if not form.is_valid():
-        return HttpResponseBadRequest("Choose a surround, a mode or the tone labels from the list.")
+        return HttpResponseBadRequest("Choose a surround, a mode, the tone labels or the words from the list.")
     chosen = dict(form.cleaned_data)
     back = chosen.pop("back")
     set_look(request.user, **chosen)

@@ -5,6 +5,7 @@ import secrets
 
 from django.http import JsonResponse
 from django.shortcuts import redirect, render
+from django.urls import reverse
 from django.utils import timezone
 from django.views.decorators.http import require_POST, require_safe
 
@@ -27,6 +28,13 @@ from dimgrey.scenes.queries import scenes_of
 from dimgrey.web.answers import refused
 
 WIDTH, HEIGHT, MOST_STOPS = 300, 60, 2.0
+BOOK = {
+    "patch": ("glossary", "zone"), "pin": ("glossary", "print"), "compensation": ("zones", "surfaces"), "colour": ("numbers", "tone-shift-of-a-colour"),
+    "merging": ("glossary", "merge"), "parting": ("filters", "red"), "order": ("filters", "yellow"), "sky": ("numbers", "clear-sky"),
+    "exposure": ("numbers", "exposure-value"), "ends": ("films", "media"), "spot": ("schools", ""), "range": ("numbers", "range"),
+    "histogram": ("glossary", "profile-of-tones"),
+}  # fmt: skip
+"""Where the book says more about a kind of drill: page and place on it."""
 FEWEST = 5
 """Answers of a kind from which it is said whether to train it."""
 
@@ -94,6 +102,11 @@ def round_page(request):
     return render(request, "practice/round.html", {"cards": cards, "page": "practice"})
 
 
+def _in_the_book(kind):
+    page, place = BOOK[kind]
+    return reverse("book-page", args=[page]) + (f"#{place}" if place else "")
+
+
 def _card(asked, shown, level):
     """A Question as the page takes it."""
     picture = shown.get(asked.picture)
@@ -103,6 +116,7 @@ def _card(asked, shown, level):
         "subject": asked.subject[:60],
         "ask": asked.ask,
         "why": asked.why,
+        "book": _in_the_book(asked.kind),
         "options": [
             {"text": option.text, "off": round(option.off, 3), "colour": option.colour} for option in asked.options
         ],

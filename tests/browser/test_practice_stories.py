@@ -1,5 +1,6 @@
 """Stories of practice and the book: ten cards on the phone with one thumb, the network lost in the middle; a word looked up."""
 
+from dimgrey.book.terms import TERMS
 from dimgrey.book.views import TITLES
 from dimgrey.frames.models import Frame
 from dimgrey.practice.models import Answer, Assignment, Card
@@ -7,7 +8,7 @@ from dimgrey.scenes import actions
 from dimgrey.scenes.models import Scene
 from tests.browser.story import DESK, PHONE, Story
 from tests.documents import document
-from tests.helpers import scene_with_picture
+from tests.helpers import scene_with_light, scene_with_picture
 from tests.results.test_results import yard_light
 
 
@@ -62,6 +63,49 @@ class Read(Story):
             self.go(f"/book/{name}/")
             self.assert_accessible(name)
             self.assert_fits()
+        self.assert_silent()
+
+
+class Explained(Story):
+    def test_the_first_use_of_a_word_opens_its_note_in_place(self):
+        scene = scene_with_light(self.person)
+        actions.place_tone(actions.pin_tone(scene, None, 0.3, 0.5), None, "A", 6.0)
+        for path in (f"/scenes/{scene.pk}/", f"/scenes/{scene.pk}/filters", "/practice/week", "/book/schools/"):
+            self.open(path, DESK)
+            self.until("document.querySelectorAll('.word').length > 0")
+            terms = self.do(
+                lambda page: page.eval_on_selector_all(".word", "all => all.map(each => each.dataset.term)")
+            )
+            self.assertEqual(len(terms), len(set(terms)), f"{path}: each at its first use alone")
+            self.assertLessEqual(set(terms), set(TERMS))
+            self.assert_accessible(path)
+        self.open(f"/scenes/{scene.pk}/", PHONE)
+        self.until("document.querySelectorAll('.word').length > 0")
+        self.do(lambda page: page.click("[data-term=placing]"))
+        self.wait("#word-note", TERMS["placing"])
+        self.assert_accessible("note")
+        self.do(lambda page: page.keyboard.press("Escape"))
+        self.until("!document.querySelector('#word-note').matches(':popover-open')")
+        self.do(lambda page: page.focus("[data-term=placing]"))
+        self.do(lambda page: page.keyboard.press("Enter"))
+        self.until("document.querySelector('#word-note').matches(':popover-open')")
+        self.click("#word-note a")
+        self.assertTrue(self.do(lambda page: page.url).endswith("/book/glossary/#placing"))
+        self.open("/practice/week", DESK)
+        self.click("details.look > summary")
+        self.click("button[name=explains_words][value=false]")
+        self.assertEqual(self.do(lambda page: page.locator(".word").count()), 0)
+        self.assert_silent()
+
+    def test_why_this_leads_to_its_page_of_the_book(self):
+        scene = scene_with_light(self.person)
+        actions.place_tone(actions.pin_tone(scene, None, 0.3, 0.5), None, "A", 6.0)
+        for why in ("why-placing", "why-exposure", "why-filter"):
+            self.open(f"/scenes/{scene.pk}/", DESK)
+            self.do(lambda page, why=why: page.click(f"#{why} > summary"))
+            self.click(f"#{why} .book-link")
+            place = self.do(lambda page: page.evaluate("location.hash"))
+            self.assertEqual(self.do(lambda page, place=place: page.locator(place).count()), 1, why)
         self.assert_silent()
 
 

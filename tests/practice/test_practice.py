@@ -8,10 +8,12 @@ from unittest.mock import patch
 from django.utils import timezone
 
 from dimgrey.core.learning.corrections import Evidence
+from dimgrey.core.practice.drills import KINDS
 from dimgrey.frames.actions import log_frame
 from dimgrey.pictures import store
 from dimgrey.practice.actions import keep_answers
 from dimgrey.practice.models import Answer, Assignment, Card
+from dimgrey.practice.views import BOOK
 from dimgrey.results.models import Result
 from dimgrey.scenes import actions
 from tests.helpers import PageTest, scene_with_light
@@ -107,6 +109,14 @@ class Rounds(PageTest):
         self.client.force_login(self.other())
         with self.settings(DIMGREY_LOCAL=False):
             self.assertNotContains(self.client.get("/practice/"), "Train compensation")
+
+
+class TheBook(PageTest):
+    def test_every_kind_of_drill_leads_to_a_place_in_the_book(self):
+        self.assertEqual(set(BOOK), set(KINDS))
+        for page, place in BOOK.values():
+            shown = self.client.get(f"/book/{page}/")
+            self.assertContains(shown, f'id="{place}"' if place else "<h1>")
 
 
 class OwnPictures(ResultTest):

@@ -3,7 +3,8 @@
 from itertools import combinations
 
 from dimgrey.core.planning.zones import MIDDLE, format_tone
-from dimgrey.core.practice.colours import COLOURS, FILTERS, stops_of
+from dimgrey.core.practice.colours import hex_of, pool_of, stops_of
+from dimgrey.core.practice.measured import FILTERS
 from dimgrey.core.practice.question import LEAST_APART, STEPS, Option, Question, grey_hex, one_of
 
 COLOUR_GAPS = (0.8, 0.7, 0.6, 0.5, 0.35)
@@ -15,7 +16,7 @@ CLEAR, ALIKE = 1.0, LEAST_APART
 def colour_of_grey(rng, level, material=()):
     """Which of four colours lands on this grey? rng: random.Random. level: 0..4. material: not used."""
     gap = COLOUR_GAPS[level]
-    names = list(COLOURS)
+    names = pool_of(rng)
     for _ in range(60):
         chosen = rng.sample(names, 4)
         stops = [stops_of(name) for name in chosen]
@@ -24,7 +25,7 @@ def colour_of_grey(rng, level, material=()):
     else:
         return None
     right = chosen[0]
-    options = [Option(name, abs(stops_of(name) - stops_of(right)), COLOURS[name]) for name in chosen]
+    options = [Option(name, abs(stops_of(name) - stops_of(right)), hex_of(name)) for name in chosen]
     rng.shuffle(options)
     zone = stops_of(right) + MIDDLE
     why = f"On common film in daylight {right} lands on {format_tone(zone)}."
@@ -42,7 +43,7 @@ def colour_of_grey(rng, level, material=()):
 
 def merging_pair(rng, level, material=()):
     """Which pair merges into one grey? rng: random.Random. level: 0..4. material: not used."""
-    pairs = list(combinations(COLOURS, 2))
+    pairs = list(combinations(pool_of(rng), 2))
     apart = {pair: abs(stops_of(pair[0]) - stops_of(pair[1])) for pair in pairs}
     merging = [pair for pair in pairs if apart[pair] < ALIKE / 2]
     clear = [pair for pair in pairs if CLEAR <= apart[pair] < CLEAR + STEPS[level]]
@@ -52,7 +53,7 @@ def merging_pair(rng, level, material=()):
     words = lambda pair: f"{pair[0]} and {pair[1]}"
     why = f"{words(right).capitalize()} lie {apart[right]:.1f} zone apart in grey; under a third they merge."
     options = [
-        Option(words(pair), float(pair != right), f"{COLOURS[pair[0]]} {COLOURS[pair[1]]}") for pair in (right, *wrong)
+        Option(words(pair), float(pair != right), f"{hex_of(pair[0])} {hex_of(pair[1])}") for pair in (right, *wrong)
     ]
     rng.shuffle(options)
     key = f"merging:{right[0]}:{right[1]}"
@@ -62,7 +63,7 @@ def merging_pair(rng, level, material=()):
 def parting_filter(rng, level, material=()):
     """Which filter parts a pair that merges? rng: random.Random. level: 0..4. material: not used."""
     found = []
-    for a, b in combinations(COLOURS, 2):
+    for a, b in combinations(pool_of(rng), 2):
         if abs(stops_of(a) - stops_of(b)) < ALIKE:
             by = {name: abs(stops_of(a, name) - stops_of(b, name)) for name in FILTERS[1:]}
             best, second = sorted(by, key=by.get, reverse=True)[:2]
@@ -80,15 +81,15 @@ def parting_filter(rng, level, material=()):
         one_of(best, wrong, rng),
         why,
         best,
-        (COLOURS[a], COLOURS[b]),
+        (hex_of(a), hex_of(b)),
     )
 
 
 def order_of_five(rng, level, material=()):
     """Which of several orders, dark to light, do five colours take through a filter? rng: random.Random. level: 0..4. material: not used."""
-    filter_name = rng.choice(FILTERS[1:])
+    filter_name, names = rng.choice(FILTERS[1:]), pool_of(rng)
     for _ in range(80):
-        chosen = sorted(rng.sample(list(COLOURS), 5), key=lambda name: stops_of(name, filter_name))
+        chosen = sorted(rng.sample(names, 5), key=lambda name: stops_of(name, filter_name))
         stops = [stops_of(name, filter_name) for name in chosen]
         if min(b - a for a, b in zip(stops, stops[1:], strict=False)) >= LEAST_APART:
             break
@@ -104,7 +105,7 @@ def order_of_five(rng, level, material=()):
         + ", ".join(f"{name} {format_tone(s + MIDDLE)}" for name, s in zip(chosen, stops, strict=True))
         + "."
     )
-    shown = sorted(COLOURS[name] for name in chosen)
+    shown = sorted(hex_of(name) for name in chosen)
     ask = f"Through the {filter_name} filter: which order is right, from dark to light?"
     return Question(
         "order",

@@ -1,9 +1,11 @@
-"""Colours that drills ask about, made up, with the words for them; and their greys through filters, by the same chain as the desk's."""
+"""Colours that drills ask about, made up or measured, with the words for them; and their greys through filters, by the same chain as the desk's."""
 
 import math
+from functools import lru_cache
 
 from dimgrey.core.colour.chain import glass_chain, grey_of_colour
 from dimgrey.core.colour.light import MIDDLE_GREY, linear_of_hex
+from dimgrey.core.practice.measured import LIGHT, RESPONSE, measured, through
 
 COLOURS = {
     "brick": "#9c5844", "ivy leaf": "#3f5b2e", "blue door": "#35568c", "lime wall": "#e6e0d2", "slate": "#5b6270", "clay pot": "#b4683f",
@@ -11,20 +13,26 @@ COLOURS = {
     "copper glaze": "#3f8f83", "ochre wall": "#c8963c", "fresh grass": "#7fa23c", "tanned skin": "#c08f6e", "old oak": "#8a7457",
     "lilac": "#a58fc4", "wet coal": "#26272a", "pink tile": "#dba3a0",
 }  # fmt: skip
-RESPONSE, LIGHT = "general panchromatic", "D55"
-FILTERS = ("none", "yellow", "orange", "red", "green", "blue")
 
 
-def chain_of(filter_name):
-    """Chain of common film in daylight through a filter of FILTERS."""
-    return glass_chain(RESPONSE, LIGHT, () if filter_name == "none" else (filter_name,))
+def pool_of(rng):
+    """Names of the colours that one question draws from: made-up ones, or measured ones. rng: random.Random."""
+    return tuple(rng.choice((COLOURS, measured())))
 
 
+def hex_of(name):
+    """How a screen shows a colour. name: of a pool."""
+    return COLOURS.get(name) or measured()[name].hex
+
+
+@lru_cache(maxsize=1024)
 def stops_of(name, filter_name="none"):
-    """Stops from middle grey of a colour through a filter. name: of COLOURS.
+    """Stops from middle grey of a colour through a filter of FILTERS. name: of a pool.
 
     >>> stops_of("lime wall") > stops_of("brick") > stops_of("wet coal")
     True
     """
-    grey = grey_of_colour(chain_of(filter_name), linear_of_hex(COLOURS[name]))
+    if name not in COLOURS:
+        return measured()[name].stops[filter_name]
+    grey = grey_of_colour(glass_chain(RESPONSE, LIGHT, through(filter_name)), linear_of_hex(COLOURS[name]))
     return math.log2(max(grey, 1e-6) / MIDDLE_GREY)

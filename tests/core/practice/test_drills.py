@@ -9,8 +9,9 @@ from dimgrey.core.measure.notation import parse_aperture, parse_time
 from dimgrey.core.measure.surfaces import SURFACES
 from dimgrey.core.planning.media import DEPENDABLE
 from dimgrey.core.planning.zones import parse_zone
-from dimgrey.core.practice.colours import COLOURS, FILTERS, stops_of
+from dimgrey.core.practice.colours import hex_of, stops_of
 from dimgrey.core.practice.drills import KINDS, Material, question
+from dimgrey.core.practice.measured import FILTERS
 from dimgrey.core.practice.question import LEAST_APART
 from dimgrey.core.practice.spacing import Answered, is_state, level_of, next_state, progress_of, round_of, weight_of
 
@@ -89,7 +90,7 @@ class RightAnswers(SimpleTestCase):
             self.assertEqual(right, each.subject)
             for option in each.options:
                 self.assertAlmostEqual(option.off, abs(stops_of(option.text) - stops_of(right)))
-                self.assertEqual(option.colour, COLOURS[option.text])
+                self.assertEqual(option.colour, hex_of(option.text))
 
     def test_the_merging_pair_is_under_a_third_and_the_others_over_a_zone(self):
         for each, right in self.answers("merging"):

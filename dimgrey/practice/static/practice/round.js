@@ -98,7 +98,12 @@ const answer = (card, option, pressed) => {
   }
   if (!isRight) pressed.classList.add("is-wrong");
   const off = card.inStops && !isRight ? `${option.off.toFixed(1)} off. ` : "";
-  part("why").textContent = `${isRight ? "Right. " : "No. "}${off}${card.why}`;
+  const link = document.createElement("a");
+  link.href = card.book;
+  link.target = "_blank";
+  link.className = "book-link";
+  link.textContent = "Why this? In the book";
+  part("why").replaceChildren(`${isRight ? "Right. " : "No. "}${off}${card.why} `, link);
   const kept = {
     ...stamped(),
     kind: card.kind,
