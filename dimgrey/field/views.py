@@ -26,6 +26,7 @@ from dimgrey.scenes import queries
 from dimgrey.scenes.act_views import ListForm
 from dimgrey.scenes.begun import bring_home
 from dimgrey.scenes.situation import Situation
+from dimgrey.web import keeping
 from dimgrey.web.forms import JsonField
 
 MOST_KNOWN = 5000
@@ -211,11 +212,6 @@ def keeper(request):
         )
     ]  # fmt: skip
     runtime = [reverse("python-file", args=[pythonfiles.VERSION, name]) for name in pythonfiles.NAMES]
-    kept = {
-        "version": pythonfiles.core_zip()[1],
-        "page": reverse("field"),
-        "files": [*files, *runtime, reverse("core-zip", args=[pythonfiles.core_zip()[1]])],
-    }
-    answer = HttpResponse(f"const KEPT = {json.dumps(kept)};\n{KEEPER}", content_type="text/javascript")
-    answer["Cache-Control"] = "no-cache"
-    return answer
+    version = pythonfiles.core_zip()[1]
+    files += [*runtime, reverse("core-zip", args=[version])]
+    return keeping.keeper(KEEPER, version=version, page=reverse("field"), files=files)

@@ -5,6 +5,7 @@ from dimgrey.practice import views
 urlpatterns = [
     path("practice/", views.practice, name="practice"),
     path("practice/round", views.round_page, name="practice-round"),
+    path("practice/keeper.js", views.keeper, name="practice-keeper"),
     path("practice/answers", views.answers, name="practice-answers"),
     path("practice/week", views.week, name="practice-week"),
     path("practice/week/<int:pk>/give", views.give, name="practice-give"),

@@ -2,9 +2,11 @@
 
 import random
 import secrets
+from pathlib import Path
 
 from django.http import JsonResponse
 from django.shortcuts import redirect, render
+from django.templatetags.static import static
 from django.urls import reverse
 from django.utils import timezone
 from django.views.decorators.http import require_POST, require_safe
@@ -25,8 +27,15 @@ from dimgrey.practice.queries import assignment_of, due_of, errors_over_time, hi
 from dimgrey.results.learning import evidence_of
 from dimgrey.results.queries import result_of, results_to_pick
 from dimgrey.scenes.queries import scenes_of
+from dimgrey.web import keeping
 from dimgrey.web.answers import refused
 
+KEEPER = Path(__file__).with_name("keeper.js").read_text(encoding="utf-8")
+FILES = (
+    "book/notes.css", "book/notes.js", "practice/answers.js", "practice/kept.js", "practice/practice.css", "practice/round.js", "scenes/stamped.js", "site/base.css", "site/mark.svg",
+    "site/page.js", "site/signin.js", "vendor/bootstrap.min.css", "vendor/text-400.woff2", "vendor/text-600.woff2", "vendor/text-800.woff2",
+)  # fmt: skip
+"""What the pages of a round are drawn and run with."""
 WIDTH, HEIGHT, MOST_STOPS = 300, 60, 2.0
 BOOK = {
     "patch": ("glossary", "zone"), "pin": ("glossary", "print"), "compensation": ("zones", "surfaces"), "colour": ("numbers", "tone-shift-of-a-colour"),
@@ -49,9 +58,18 @@ def practice(request):
         "due": len(due_of(request.user, timezone.now())),
         "train": _train(rows),
         "count": sum(row["progress"].count for row in rows),
+        "version": keeping.version_of(FILES),
         "page": "practice",
     }
     return render(request, "practice/index.html", context)
+
+
+@require_safe
+def keeper(request):
+    """The service worker that keeps rounds for when there is no network."""
+    files = [static(name) for name in FILES]
+    addresses = {"page": reverse("practice"), "round": reverse("practice-round")}
+    return keeping.keeper(KEEPER, version=keeping.version_of(FILES), files=files, **addresses)
 
 
 def _row(person, found):

@@ -37,11 +37,34 @@ class TenCards(Story):
         self.do(lambda page: page.context.set_offline(False))
         self.until_kept(Answer.objects.count, 10)
         self.assertGreater(Card.objects.count(), 0)
-        self.until("localStorage.getItem('dimgrey-answers') === '[]'")
+        self.until(f"localStorage.getItem('dimgrey-answers-{self.person.pk}') === '[]'")
         self.click("text=Where I stand")
         self.wait("h2", "Where you stand")
         self.assert_accessible("progress")
         self.assert_silent(allowed=("ERR_INTERNET_DISCONNECTED",))
+
+
+class AwayFromTheNetwork(Story):
+    def test_rounds_open_without_a_network_and_their_answers_come_home(self):
+        self.open("/practice/", PHONE)
+        self.until("document.querySelector('[data-keeper]').dataset.kept === '3'")
+        self.do(lambda page: page.context.set_offline(True))
+        asked = []
+        for _ in range(2):
+            self.do(lambda page: page.click("a.main-act"))
+            for card in range(10):
+                self.wait("[data-place]", f"{card + 1} of 10")
+                asked.append(self.text("[data-ask]") + self.text("[data-answers]"))
+                self.do(lambda page: page.locator(".round-option").first.click())
+                self.do(lambda page: page.click("[data-next]"))
+            self.wait("[data-ask]", "of 10 right")
+            self.do(lambda page: page.click("text=Where I stand"))
+            self.wait("h1", "Practice the eye")
+        self.assertNotEqual(asked[:10], asked[10:], "another round the second time")
+        self.assertEqual(Answer.objects.count(), 0)
+        self.do(lambda page: page.context.set_offline(False))
+        self.until_kept(Answer.objects.count, 20)
+        self.assert_silent(allowed=("ERR_INTERNET_DISCONNECTED", "ERR_FAILED", "Failed to load resource"))
 
 
 class Read(Story):

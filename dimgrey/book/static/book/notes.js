@@ -1,4 +1,4 @@
-// Words of the job explained in place: the first use of each on a page opens a short note. What they mean the book says.
+// Words of the job explained in place: the first use of each on a page opens a short note, as the book has it.
 const book = document.querySelector("[data-terms]");
 const PLAIN = "a, button, summary, select, option, textarea, input, svg, script, style, code, pre, dialog, h1, output";
 const SKIPPED = `${PLAIN}, [contenteditable], [x-text], [data-unmarked], [aria-live], [role=status], [role=img]`;

@@ -1,27 +1,9 @@
-// A round runs in the page. Answers are kept here until the server has them, so a lost network loses none.
+// A round runs in the page: it goes on without a network.
 import { stamped } from "../scenes/stamped.js";
+import { add, waiting } from "./answers.js";
 
-const WAITING = "dimgrey-answers";
 const round = document.querySelector("[data-round]");
 const part = (name) => round.querySelector(`[data-${name}]`);
-const waiting = () => JSON.parse(localStorage.getItem(WAITING) || "[]");
-
-const send = async () => {
-  const answers = waiting();
-  if (!answers.length || !navigator.onLine) return;
-  const body = new FormData();
-  body.append("csrfmiddlewaretoken", round.querySelector("[name=csrfmiddlewaretoken]").value);
-  body.append("answers", JSON.stringify(answers));
-  try {
-    const answer = await fetch(round.dataset.round, { method: "POST", body });
-    if (!answer.ok && answer.status !== 422) return;
-    const sent = new Set(answers.map((each) => each.act));
-    localStorage.setItem(WAITING, JSON.stringify(waiting().filter((each) => !sent.has(each.act))));
-  } catch {
-    // No network: they wait.
-  }
-};
-window.addEventListener("online", send);
 
 const svg = (name, attributes) => {
   const made = document.createElementNS("http://www.w3.org/2000/svg", name);
@@ -113,10 +95,9 @@ const answer = (card, option, pressed) => {
     in_stops: card.inStops,
     level: card.level,
   };
-  localStorage.setItem(WAITING, JSON.stringify([...waiting(), kept]));
+  add(kept);
   part("next").hidden = false;
   part("next").focus();
-  send();
 };
 
 const finish = () => {
@@ -138,4 +119,3 @@ part("next")?.addEventListener("click", () => {
   else finish();
 });
 if (cards.length) show();
-send();

@@ -26,6 +26,12 @@ document.addEventListener("keydown", (event) => {
   open.querySelector("summary").focus();
 });
 
+// Who signs out leaves no rounds of practice behind on a machine that others use.
+if (location.pathname === "/sign-in" && globalThis.caches)
+  caches.keys().then((names) => {
+    for (const name of names) if (name.startsWith("practice-")) caches.delete(name);
+  });
+
 // What was sent before the sign-in is sent on by itself.
 document.querySelector("form[data-go-on]")?.submit();
 
