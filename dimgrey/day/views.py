@@ -9,6 +9,7 @@ from django.views.decorators.http import require_POST, require_safe
 from dimgrey.day import coming, forms
 from dimgrey.day.home import home_of
 from dimgrey.day.page import now_of, page_of, visits_of
+from dimgrey.day.pages import on_home
 from dimgrey.day.queries import scenes_on
 from dimgrey.day.table import light_table
 from dimgrey.outings import actions
@@ -23,7 +24,8 @@ of_mine = owned.of_mine(outing_of, "outing")
 @require_safe
 def home(request):
     """What a person sees first: the next outing and its light, the last scene, every outing with its scenes."""
-    return render(request, "day/home.html", {"home": home_of(request.user, timezone.now()), "page": "home"})
+    home = home_of(request.user, timezone.now())
+    return render(request, "day/home.html", {"home": home, "brought": on_home(request.user), "page": "home"})
 
 
 @require_POST

@@ -2,6 +2,7 @@
 
 from dataclasses import dataclass
 
+from dimgrey.frames.models import Frame
 from dimgrey.practice.models import FirstSteps
 from dimgrey.scenes.queries import scenes_of
 from dimgrey.scenes.situation import Situation
@@ -57,7 +58,27 @@ def steps_of(scene):
     return [Step(title, how, is_done) for (title, how), is_done in zip(STEPS, done, strict=True)]
 
 
-def set_left(path, left):
-    """Go off the path, or take it up again."""
-    path.left = left
-    path.save(update_fields=["left"])
+@dataclass(frozen=True)
+class Offer:
+    """What home offers of the path. step: number of the one that comes next, 0 before the first visit. title: its name. count: of all steps."""
+
+    step: int = 0
+    title: str = ""
+    count: int = len(STEPS)
+
+
+def offer_of(person):
+    """Offer of the path, None once it was left or walked to its end, or for somebody who has logged a frame without it; 1 to 2 queries."""
+    path = FirstSteps.objects.owned_by(person).select_related("scene").first()
+    if path is None:
+        return None if Frame.objects.owned_by(person).exists() else Offer()
+    if path.left or path.scene is None or path.scene.removed or not path.scene.is_sound:
+        return None
+    steps = steps_of(path.scene)
+    return next((Offer(k, step.title) for k, step in enumerate(steps, start=1) if not step.is_done), None)
+
+
+def set_left(person, left):
+    """Go off the path, before its first step too, or take it up again."""
+    path_of(person)
+    FirstSteps.objects.update_or_create(owner=person, defaults={"left": left})

@@ -61,9 +61,10 @@ def require_answer(row):
 
 
 class GiveForm(PlainForm):
-    """What is given for a task."""
+    """What is given for a task, and the old scene that it is held against where the task asks for one."""
 
     result = forms.IntegerField(min_value=1, error_messages={"required": "Choose a picture that came of it."})
+    scene = forms.IntegerField(required=False, min_value=1)
 
 
 class SceneForm(PlainForm):
@@ -76,3 +77,4 @@ class BackForm(PlainForm):
     """Whether somebody comes back to the path instead of leaving it."""
 
     back = forms.CharField(required=False, max_length=3)
+    from_home = forms.CharField(required=False, max_length=3)

@@ -44,19 +44,26 @@ class Answer(Owned):
 
 
 class Assignment(Owned):
-    """A task of a week. week: its Monday. result: what was given for it, by its number, kept as words too because it may go. text: of the verdict,
-    "" while nothing was given."""
+    """A task. week: its Monday. begun: the Monday that its week or month began with. results: what was given for it; text, of the verdict, stays when
+    they go, and is "" while nothing was given. old_scene: what an old scene was held against."""
+
+    class Span(models.TextChoices):
+        WEEK = "week", "a week"
+        MONTH = "month", "a month"
 
     key = models.CharField(max_length=16)
+    span = models.CharField(max_length=8, choices=Span, default=Span.WEEK)
+    begun = models.DateField()
     week = models.DateField()
-    result = models.ForeignKey(Result, on_delete=models.SET_NULL, related_name="+", null=True)
+    results = models.ManyToManyField(Result, related_name="+")
+    old_scene = models.ForeignKey(Scene, on_delete=models.SET_NULL, related_name="+", null=True)
     is_met = models.BooleanField(default=False)
     text = models.CharField(max_length=300, blank=True)
     done_at = models.DateTimeField(null=True)
 
     class Meta:
-        ordering = ["-week", "pk"]
-        constraints = [models.UniqueConstraint(fields=["owner", "week", "key"], name="task_once_a_week")]
+        ordering = ["week", "pk"]
+        constraints = [models.UniqueConstraint(fields=["owner", "span", "week", "key"], name="task_once_a_week")]
 
     def __str__(self):
         return f"{self.key} of {self.week}"

@@ -19,14 +19,15 @@ from dimgrey.core.practice.drills import KINDS, question
 from dimgrey.core.practice.spacing import level_of, progress_of, round_of
 from dimgrey.people.owned import of_mine
 from dimgrey.pictures.store import PictureGone
-from dimgrey.practice import actions, firststeps, weeks
+from dimgrey.practice import actions, firststeps, outcome, weeks
 from dimgrey.practice import patterns as simplified
 from dimgrey.practice.forms import AnswersForm, BackForm, GiveForm, SceneForm
 from dimgrey.practice.material import material_of
+from dimgrey.practice.models import Assignment
 from dimgrey.practice.queries import assignment_of, due_of, errors_over_time, history_of
 from dimgrey.results.learning import evidence_of
 from dimgrey.results.queries import result_of, results_to_pick
-from dimgrey.scenes.queries import scenes_of
+from dimgrey.scenes.queries import scene_of, scenes_of
 from dimgrey.web import keeping
 from dimgrey.web.answers import refused
 
@@ -159,15 +160,44 @@ def answers(request):
 
 def _week(request, problem="", status=200):
     rows = weeks.week_for(request.user, timezone.localdate())
-    tasks = [{"row": row, "task": TASKS[row.key]} for row in rows]
+    return _tasks(request, rows, Assignment.Span.WEEK, problem, status)
+
+
+def _month(request, problem="", status=200):
+    rows = weeks.month_for(request.user, timezone.localdate())
+    return _tasks(request, rows, Assignment.Span.MONTH, problem, status)
+
+
+def _tasks(request, rows, span, problem, status):
+    today = timezone.localdate()
+    # The light of a day is that of today, or of the first day of a week to come.
+    lights = {day: weeks.light_of(request.user, day) for day in {max(row.week, today) for row in rows}}
+    told = [_task(row, lights[max(row.week, today)]) for row in rows]
     context = {
-        "tasks": tasks,
+        "tasks": told,
+        "span": span,
         "results": results_to_pick(request.user),
+        "scenes": scenes_of(request.user).exclude(picture=None).order_by("title"),
         "met": sum(row.is_met for row in rows),
         "problem": problem,
         "page": "practice",
     }
-    return render(request, "practice/week.html", context, status=status)
+    return render(request, "practice/tasks.html", context, status=status)
+
+
+def _task(row, light):
+    """One task as its page shows it. light: when its day has which light, in words."""
+    task = TASKS[row.key]
+    return {
+        "row": row,
+        "task": task,
+        "light": light.get(task.light, ""),
+        "given": outcome.given_for(row) if task.count > 1 or row.text else [],
+    }
+
+
+def _page_of(row):
+    return _month if row.span == Assignment.Span.MONTH else _week
 
 
 @require_safe
@@ -176,21 +206,50 @@ def week(request):
     return _week(request)
 
 
+@require_safe
+def month(request):
+    """The tasks of the month that goes on."""
+    return _month(request)
+
+
+@require_POST
+def begin_month(request):
+    """Four weeks of tasks."""
+    weeks.begin_month(request.user, timezone.localdate())
+    return redirect("practice-month")
+
+
 @require_POST
 @of_mine(assignment_of, "task")
 def give(request, row):
     """Give a result for a task."""
-    form = GiveForm(request.POST)
+    form, page = GiveForm(request.POST), _page_of(row)
     if not form.is_valid():
-        return _week(request, form.sentence(), 422)
+        return page(request, form.sentence(), 422)
     result = result_of(request.user, form.cleaned_data["result"])
     if result is None:
-        return _week(request, "There is no such picture among yours.", 422)
+        return page(request, "There is no such picture among yours.", 422)
     try:
-        weeks.give(row, result)
-    except CoreError as wrong:
-        return _week(request, str(wrong), 422)
-    return redirect("practice-week")
+        outcome.give(row, result, scene_of(request.user, form.cleaned_data["scene"]))
+    except (CoreError, PictureGone) as wrong:
+        return page(request, str(wrong), 422)
+    return redirect(_address(row))
+
+
+@require_POST
+@of_mine(assignment_of, "task")
+def take_back(request, row):
+    """Take a result back from a task."""
+    form = GiveForm(request.POST)
+    result = result_of(request.user, form.cleaned_data["result"]) if form.is_valid() else None
+    if result is None:
+        return _page_of(row)(request, form.sentence() or "There is no such picture among yours.", 422)
+    outcome.take_back(row, result)
+    return redirect(_address(row))
+
+
+def _address(row):
+    return f"{reverse(f'practice-{row.span}')}#task-{row.pk}"
 
 
 @require_safe
@@ -221,7 +280,7 @@ def first_steps(request):
 @require_POST
 def leave_first_steps(request):
     """Go off the path, or back on it."""
-    form, path = BackForm(request.POST), firststeps.path_of(request.user)
-    if path:
-        firststeps.set_left(path, not (form.is_valid() and form.cleaned_data["back"]))
-    return redirect("first-steps")
+    form = BackForm(request.POST)
+    data = form.cleaned_data if form.is_valid() else {}
+    firststeps.set_left(request.user, not data.get("back"))
+    return redirect("home" if data.get("from_home") else "first-steps")

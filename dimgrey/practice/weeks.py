@@ -1,23 +1,19 @@
-"""A person's week of tasks: fitted to season, place and kit, and what is seen in the pictures given for them."""
+"""A person's tasks for a week or a month, fitted to season, place, the day's light and kit."""
 
 from datetime import timedelta
 
-import numpy as np
 from django.db import transaction
-from django.utils import timezone
 
-from dimgrey.core.errors import CoreError
-from dimgrey.core.picture.measures import balance
-from dimgrey.core.picture.tonemap import zones_of_lightness
-from dimgrey.core.practice.assignments import TASKS, Given, Seen, verdict_on, week_of
+from dimgrey.core.practice.assignments import TASKS, WEEKS, Given, month_of, week_of
+from dimgrey.core.practice.lighthours import light_hours
+from dimgrey.core.sky.clock import day_bounds, zone_named
+from dimgrey.core.sky.sun import sun_day
 from dimgrey.kit.models import Item
 from dimgrey.outings.models import Outing
 from dimgrey.practice.models import Assignment
-from dimgrey.results.finishing import shown_of
 from dimgrey.scenes.queries import scenes_of
 
-SIDE, NEAR_PX = 400, 2.0
-ENDS = (0.005, 0.995)
+WEEK, MONTH = Assignment.Span.WEEK, Assignment.Span.MONTH
 
 
 def monday_of(day):
@@ -25,9 +21,14 @@ def monday_of(day):
     return day - timedelta(days=day.weekday())
 
 
+def place_of(person):
+    """The latest outing with a place, which tells where a person is, or None."""
+    return Outing.objects.owned_by(person).filter(removed=False).exclude(latitude_deg=None).first()
+
+
 def given_of(person, day):
-    """Given of a person's week: the latest outing with a place tells where they are."""
-    placed = Outing.objects.owned_by(person).filter(removed=False).exclude(latitude_deg=None).first()
+    """Given of the week of a day."""
+    placed = place_of(person)
     kit = Item.objects.owned_by(person).filter(retired=False)
     return Given(
         month=day.month,
@@ -39,40 +40,49 @@ def given_of(person, day):
     )
 
 
+def light_of(person, day):
+    """When a day has low sun, dark and day where a person is, in words; {} without a place."""
+    placed = place_of(person)
+    if placed is None:
+        return {}
+    zone = zone_named(placed.zone)
+    return light_hours(sun_day(*day_bounds(day, zone), placed.latitude_deg, placed.longitude_deg), zone)
+
+
 @transaction.atomic
 def week_for(person, day):
     """Assignment of each task of a day's week, made when the week is first looked at, and the same ever after."""
     week = monday_of(day)
-    rows = list(Assignment.objects.owned_by(person).filter(week=week).order_by("pk"))
-    if not rows:
-        keys = week_of(given_of(person, day))
-        rows = [Assignment.objects.create(owner=person, week=week, key=key) for key in keys]
-    return [row for row in rows if row.key in TASKS]
+    rows = list(Assignment.objects.owned_by(person).filter(span=WEEK, week=week))
+    return _known(rows or _made(person, WEEK, week, [week_of(given_of(person, day))]))
 
 
-def seen_in(result):
-    """Seen of what a result shows. Raises PictureGone."""
-    from scipy.ndimage import gaussian_filter
+def month_for(person, day):
+    """Assignment of each task of the month that goes on, in the order of its weeks; [] while none was begun."""
+    weeks = Assignment.objects.owned_by(person).filter(span=MONTH, begun__lte=day).order_by("-begun")
+    last = weeks.values_list("begun", flat=True).first()
+    if last is None or last <= monday_of(day) - timedelta(weeks=WEEKS):
+        return []
+    return _known(Assignment.objects.owned_by(person).filter(span=MONTH, begun=last))
 
-    shown = shown_of(result, SIDE)
-    zones = zones_of_lightness(shown)
-    found = balance(zones)
-    low, high = np.quantile(zones, ENDS)
-    return Seen(
-        shares=found.shares,
-        soft=found.soft_share,
-        black_below_i=float(np.mean(zones < 1)),
-        range_zones=float(np.clip(high, 0, 10) - np.clip(low, 0, 10)),
-        texture=float(np.abs(shown - gaussian_filter(shown, NEAR_PX, mode="nearest")).mean()),
+
+@transaction.atomic
+def begin_month(person, day):
+    """Four weeks of tasks from this week on; one that goes on stays as it is."""
+    begun = monday_of(day)
+    weeks = [begun + timedelta(weeks=k) for k in range(WEEKS)]
+    return month_for(person, day) or _made(
+        person, MONTH, begun, month_of([given_of(person, max(week, day)) for week in weeks])
     )
 
 
-def give(assignment, result):
-    """Give a result for a task, and keep what is seen in it. Raises CoreError for one whose file is gone."""
-    if result.picture is None:
-        raise CoreError("The file of this result is gone.", code="no-file")
-    verdict = verdict_on(assignment.key, seen_in(result))
-    assignment.result, assignment.is_met, assignment.text = result, verdict.is_met, verdict.text[:300]
-    assignment.done_at = timezone.now()
-    assignment.save(update_fields=["result", "is_met", "text", "done_at"])
-    return assignment
+def _made(person, span, begun, keys_by_week):
+    return [
+        Assignment.objects.create(owner=person, span=span, begun=begun, week=begun + timedelta(weeks=k), key=key)
+        for k, keys in enumerate(keys_by_week)
+        for key in keys
+    ]
+
+
+def _known(rows):
+    return [row for row in rows if row.key in TASKS]

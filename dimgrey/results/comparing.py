@@ -60,6 +60,11 @@ def planned_of(frame):
         raise NothingToCompare(
             "The picture that this frame was planned on is gone. What was measured before is kept.", code="no-picture"
         )
+    return planned_on(scene)
+
+
+def planned_on(scene):
+    """Planned of a Scene with a picture, as it is now. Raises NothingToCompare with the reason."""
     situation = Situation(scene)
     if situation.plan is None:
         raise NothingToCompare(situation.wait, code="no-plan")

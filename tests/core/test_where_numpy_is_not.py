@@ -15,7 +15,7 @@ ROOT = pathlib.Path(__file__).resolve().parents[2]
 WITH_NUMPY = {  # pictures, spectra, skies, and what reads calibration frames: these stay at the desk
     *(f"camera.{name}" for name in ("calibration",)),
     *(f"colour.{name}" for name in ("chromaticity", "coded", "curves", "encoding", "greys", "known", "profile", "spectra", "spectral")),
-    *(f"practice.{name}" for name in ("colourdrills", "colours", "drills", "measured")),
+    *(f"practice.{name}" for name in ("colourdrills", "colours", "drills", "lighthours", "measured")),
     *(f"learning.{name}" for name in ("corrections", "explaining", "finishing", "lightstudy", "misses", "pick", "scans", "witnesses")),
     *(f"picture.{name}" for name in ("contours", "cube", "difference", "display", "finish", "lightmap", "match", "measures", "overhead", "painting",
                                      "parttwins", "patterns", "skyarea", "spot", "tonemap", "twins")),

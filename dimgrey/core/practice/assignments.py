@@ -1,4 +1,4 @@
-"""Tasks for a week of seeing in grey: what to do, how to meter and place it, what to look for, and whether the result has it.
+"""Tasks for a week or a month of seeing in grey: what to do, how to meter and place it, what to look for, and whether the result has it.
 
 A task fits the season, the place's light and the kit; its check looks at the picture that came of it and says what it lacks. Source:
 HANDBOOK 15 and 8.
@@ -7,16 +7,20 @@ HANDBOOK 15 and 8.
 from dataclasses import dataclass, field
 
 from dimgrey.core.practice.verdicts import (
+    HOURS,
+    PICTURES,
     black_shapes,
     few_middle_greys,
     full_texture,
     high_or_graphic,
-    long_range,
     low_key,
+    moved_since,
+    one_glass,
+    six_hours,
     soft_tones,
 )
 
-DAYS = 7
+DAYS, WEEKS = 7, 4
 MIST_MONTHS, SHORT_DAYS = (9, 10, 11, 12, 1, 2), (10, 11, 12, 1, 2)
 """Months of mist and of early dark north of the equator; half a year later south of it."""
 
@@ -34,15 +38,28 @@ class Given:
 
 
 @dataclass(frozen=True)
+class Again:
+    """An old scene seen again. days: since it was planned. tones: (name, print as planned then, print now) of each key tone that both show."""
+
+    days: int
+    tones: tuple
+
+
+@dataclass(frozen=True)
 class Seen:
-    """What a check looks at. shares: of black, dark, middle, light, white. soft: share from III½ to VII½. black_below_i: share below I. range_zones: between
-    the darkest and lightest half per cent. texture: mean local contrast in L*."""
+    """What a check looks at in one picture. shares: of black, dark, middle, light, white. soft: share from III½ to VII½. black_below_i: share below I.
+    range_zones: between the darkest and lightest half per cent. texture: mean local contrast in L*. hour: of the day there, 0..24, None when not
+    known. scene: key of its scene, "" for none. through: the coloured filter or the in-camera one, "" for none. again: Again, for an old scene."""
 
     shares: tuple
     soft: float
     black_below_i: float
     range_zones: float
     texture: float
+    hour: float | None = None
+    scene: str = ""
+    through: str = ""
+    again: Again | None = None
 
 
 @dataclass(frozen=True)
@@ -55,7 +72,9 @@ class Verdict:
 
 @dataclass(frozen=True)
 class Task:
-    """One assignment. fits: Given -> whether it makes sense then. check: Seen -> (is it met, text)."""
+    """One assignment. check: Seen of its picture, or a tuple of Seen where it asks for several -> (is it met, text). fits: Given -> whether it makes
+    sense then. count: pictures that it asks for. light: the light of a day it wants, "low sun", "dark", "day" or "" for any. is_again: it is
+    held against an old scene."""
 
     title: str
     aim: str
@@ -63,6 +82,9 @@ class Task:
     look: str
     check: callable
     fits: callable = field(default=lambda given: True)
+    count: int = 1
+    light: str = ""
+    is_again: bool = False
 
 
 def _northern(given, months):
@@ -80,10 +102,12 @@ TASKS = {
     ),
     "window": Task(
         "One window at six hours",
-        "The same window six times over a day, one frame each; give the best of them.",
+        "The same window six times over a day, one frame each, an hour apart at least; give all of them.",
         "Spot on the wall beside it; place it on V each time, whatever the hour.",
         "How the range of the room changes; which hour keeps both ends.",
-        long_range,
+        six_hours,
+        count=HOURS,
+        light="day",
     ),
     "silhouette": Task(
         "Silhouette",
@@ -91,6 +115,7 @@ TASKS = {
         "Spot on the ground behind; place it on VII, the figure falls below I.",
         "A shape that is known without any detail.",
         black_shapes,
+        light="low sun",
     ),
     "texture": Task(
         "Texture",
@@ -98,6 +123,7 @@ TASKS = {
         "Spot on the middle of it; place it on V or VI.",
         "Side light, detail all over, no end lost.",
         full_texture,
+        light="low sun",
     ),
     "mist": Task(
         "Mist",
@@ -114,6 +140,7 @@ TASKS = {
         "Mostly black and dark, a few lights that do not spread.",
         low_key,
         lambda given: _northern(given, SHORT_DAYS) or given.latitude_deg is None,
+        light="dark",
     ),
     "two-tones": Task(
         "Two tones",
@@ -131,19 +158,22 @@ TASKS = {
     ),
     "again": Task(
         "An old scene again",
-        "Go back to a scene you planned, in another light.",
+        "Go back to a scene you planned a week ago or earlier, in another light.",
         "As the old plan has it; then look what has moved.",
         "What the light of today does better or worse.",
-        long_range,
+        moved_since,
         lambda given: given.has_old,
+        is_again=True,
     ),
     "one-filter": Task(
         "One filter only",
-        "A walk with one filter, every picture through it.",
+        "A walk with one filter, every picture through it; give three of them.",
         "Meter without it, give its factor; watch sky, leaves and skin.",
         "A sky that parts from the clouds, or a pair that would have merged.",
-        long_range,
+        one_glass,
         lambda given: given.has_filter,
+        count=PICTURES,
+        light="day",
     ),
 }
 """Tasks by key."""
@@ -155,12 +185,34 @@ def week_of(given):
     >>> len(week_of(Given(11, 40.0))), "mist" in week_of(Given(6, 40.0)), "again" in week_of(Given(6))
     (7, False, False)
     """
+    return _fitting(given)[:DAYS]
+
+
+def _fitting(given):
+    """Keys of all tasks that fit, another one first in every week."""
     fitting = [key for key, task in TASKS.items() if task.fits(given)]
     start = given.seed % len(fitting)
-    turned = fitting[start:] + fitting[:start]
-    return tuple(turned[:DAYS])
+    return tuple(fitting[start:] + fitting[:start])
+
+
+def month_of(weeks):
+    """Keys of the tasks of each of some weeks: every task that fits one of them once, two or three a week, so that each gets its time.
+
+    weeks: Given of each week, in order. Returns a tuple of keys for each.
+
+    >>> [len(week) for week in month_of([Given(11, 40.0, seed=k) for k in range(4)])]
+    [3, 2, 2, 2]
+    """
+    made = [[] for _ in weeks]
+    fitting = [_fitting(given) for given in weeks]
+    for key in fitting[0] + tuple(key for key in TASKS if key not in fitting[0]):
+        fits = [k for k, keys in enumerate(fitting) if key in keys]
+        if fits:
+            made[min(fits, key=lambda k: (len(made[k]), k))].append(key)
+    return tuple(tuple(keys) for keys in made)
 
 
 def verdict_on(key, seen):
-    """Verdict of a task on what came of it. key: of TASKS. seen: Seen."""
-    return Verdict(*TASKS[key].check(seen))
+    """Verdict of a task on what came of it. key: of TASKS. seen: Seen of each picture that was given, the last one last."""
+    task = TASKS[key]
+    return Verdict(*task.check(seen if task.count > 1 else seen[-1]))
