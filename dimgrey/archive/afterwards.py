@@ -3,25 +3,21 @@
 What was measured comes in as it was and is checked key by key, because pages show it: measuring it again would take seconds a picture.
 """
 
-import math
 import uuid
 
 from django.utils.dateparse import parse_datetime
 
+from dimgrey.archive.checked import keys, moment, number, refuse, row_by_uid, text
+from dimgrey.archive.practised import take_practice, told_of_practice
 from dimgrey.core.document.frozen import frozen_document, frozen_plan
-from dimgrey.core.errors import CoreError
 from dimgrey.core.learning.finishingplan import finish_file, require_finish
 from dimgrey.core.learning.scans import KINDS
 from dimgrey.frames.models import Frame, Roll
 from dimgrey.outings.models import Outing
-from dimgrey.practice.actions import keep_answers
-from dimgrey.practice.forms import require_answer
-from dimgrey.practice.models import Answer
 from dimgrey.results.models import Candidate, Finishing, Pick, Result
 from dimgrey.scenes.models import Scene
 from dimgrey.studies.models import Study, StudyPicture
 
-ANSWER = ("act", "kind", "subject", "off", "is_right", "in_stops", "level", "at")
 ROLL = ("number", "film", "rated", "development", "note")
 TONE = {
     "name": str,
@@ -47,7 +43,6 @@ PART = {"kind": str, "size": float, "half": float, "tone": str}
 SAID = {"kind": str, "what": str, "next": str, "short": str}
 LAID = {"is_mirrored": bool, "is_negative": bool, "agreeing": int, "alike": float, "share": float}
 LOOK = {"sharpness": float, "lost_black": float, "lost_white": float, "parting": float}
-MOST_LETTERS = 500
 
 
 def told_of(person):
@@ -69,7 +64,7 @@ def told_of(person):
         "results": [_result(result, folder) for result in results],
         "picks": [_pick(pick) for pick in Pick.objects.owned_by(person).order_by("pk")],
         "studies": [_study(study, folder) for study in Study.objects.owned_by(person).order_by("pk")],
-        "answers": list(Answer.objects.owned_by(person).values(*ANSWER)),
+        **told_of_practice(person),
     }, pictures
 
 
@@ -132,7 +127,7 @@ class Afterwards:
             if row["number"] in known:
                 continue
             made = Roll(owner=self.person, **{name: row[name] for name in ROLL})
-            made.begun_at, made.ended_at = parse_datetime(row["begun_at"]), _moment(row["ended_at"])
+            made.begun_at, made.ended_at = parse_datetime(row["begun_at"]), moment(row["ended_at"])
             made.full_clean(exclude=["owner"])
             made.save()
 
@@ -149,8 +144,7 @@ class Afterwards:
             self.pick(row)
         for row in told.get("studies", ()):
             self.study(row)
-        if told.get("answers"):
-            self.count["answers"] += keep_answers(self.person, [require_answer(row) for row in told["answers"]])
+        take_practice(self.person, told, self.count)
 
     def frame(self, frame, row):
         """The picture that a frame was planned on, and its bracket, where they are not there yet."""
@@ -170,14 +164,14 @@ class Afterwards:
             self.count["there already"] += 1
             return
         made = Result(
-            owner=self.person, frame=frame, kind=row["kind"], digest=_text(row["digest"], 64), refused=_text(row["refused"], 400),
+            owner=self.person, frame=frame, kind=row["kind"], digest=text(row["digest"], 64), refused=text(row["refused"], 400),
             laid=require_laid(row["laid"]), found=require_found(row["found"]), picture=self.incoming.picture(row["picture"]),
         )  # fmt: skip
         made.full_clean(exclude=["owner", "frame", "picture", "laid", "found"])
         made.save()
         if row["finish"]:
             enlarger = {
-                name: _number(value)
+                name: number(value)
                 for name, value in dict(row["enlarger"]).items()
                 if name in ("base", "first", "step", "count")
             }
@@ -186,16 +180,16 @@ class Afterwards:
         self.count["results"] += 1
 
     def pick(self, row):
-        title, rows = _text(row["title"], 120), row["candidates"]
+        title, rows = text(row["title"], 120), row["candidates"]
         found = [
             Result.objects.owned_by(self.person).filter(digest=each["digest"], frame__token=each["frame"]).first()
             for each in rows
         ]
         if not rows or None in found or Candidate.objects.filter(pick__owner=self.person, result__in=found).exists():
             return
-        subject = [_number(each) for each in row["subject"]]
-        made = Pick(owner=self.person, title=title, subject=subject[:2], reason=_text(row["reason"], 300))
-        made.decided_at = _moment(row["decided_at"])
+        subject = [number(each) for each in row["subject"]]
+        made = Pick(owner=self.person, title=title, subject=subject[:2], reason=text(row["reason"], 300))
+        made.decided_at = moment(row["decided_at"])
         made.save()
         for result, each in zip(found, rows, strict=True):
             look = require_look(each["look"])
@@ -205,25 +199,23 @@ class Afterwards:
         self.count["picks"] += 1
 
     def study(self, row):
-        title = _text(row["title"], 120)
+        title = text(row["title"], 120)
         if Study.objects.owned_by(self.person).filter(title=title).exists():
             self.count["there already"] += 1
             return
-        numbers = lambda values, count: (
-            [_number(each) for each in values] if len(values) == count else _refuse("a study")
-        )
+        numbers = lambda values, count: [number(each) for each in values] if len(values) == count else refuse("a study")
         made = Study.objects.create(
             owner=self.person,
             title=title,
-            outing=_by_uid(Outing, self.person, row["outing"]),
-            heading_deg=None if row["heading_deg"] is None else _number(row["heading_deg"]),
+            outing=row_by_uid(Outing, self.person, row["outing"]),
+            heading_deg=None if row["heading_deg"] is None else number(row["heading_deg"]),
             subject=numbers(row["subject"], 2),
             crop=numbers(row["crop"], 4),
         )
         for each in row["pictures"]:
             StudyPicture.objects.create(
-                study=made, picture=self.incoming.picture(each["picture"]), scene=_by_uid(Scene, self.person, each["scene"]),
-                laid=require_laid(each["laid"]), at=_moment(each["at"]), note=_text(each["note"], 120),
+                study=made, picture=self.incoming.picture(each["picture"]), scene=row_by_uid(Scene, self.person, each["scene"]),
+                laid=require_laid(each["laid"]), at=moment(each["at"]), note=text(each["note"], 120),
             )  # fmt: skip
         self.count["light studies"] += 1
 
@@ -240,48 +232,14 @@ def grey_of(frame):
     return Situation(frame.as_it_was).grey
 
 
-def _by_uid(model, person, uid):
-    return model.objects.owned_by(person).filter(uid=uuid.UUID(uid)).first() if uid else None
-
-
-def _moment(text):
-    return parse_datetime(text) if text else None
-
-
-def _refuse(what):
-    raise CoreError(f"{what} is not what was written there.", code="archive")
-
-
-def _number(value):
-    if isinstance(value, bool) or not isinstance(value, int | float) or not math.isfinite(value):
-        _refuse(f"the number {value!r:.30}")
-    return value
-
-
-def _text(value, most=MOST_LETTERS):
-    return value if isinstance(value, str) and len(value) <= most else _refuse(f"the text {value!r:.30}")
-
-
-def _as(kind, value):
-    if kind is bool:
-        return value if isinstance(value, bool) else _refuse(f"{value!r:.30}")
-    return _text(value) if kind is str else _number(value)
-
-
-def _keys(data, wanted):
-    if not isinstance(data, dict):
-        _refuse(f"{data!r:.30}")
-    return {name: _as(kind, data[name]) for name, kind in wanted.items()}
-
-
 def require_laid(laid):
     """How a result lies, as it is kept; {} for not at all. Raises CoreError."""
     if not laid:
         return {}
     rows = laid["matrix"]
     if len(rows) != 3 or any(len(row) != 3 for row in rows):
-        _refuse("how a picture lies")
-    return {**_keys(laid, LAID), "matrix": [[_number(each) for each in row] for row in rows]}
+        refuse("how a picture lies")
+    return {**keys(laid, LAID), "matrix": [[number(each) for each in row] for row in rows]}
 
 
 def require_found(found):
@@ -289,29 +247,29 @@ def require_found(found):
     if not found:
         return {}
     span = lambda value: (
-        None if value is None else [_number(each) for each in value] if len(value) == 2 else _refuse("a wish")
+        None if value is None else [number(each) for each in value] if len(value) == 2 else refuse("a wish")
     )
-    maybe = lambda value: None if value is None else _number(value)
+    maybe = lambda value: None if value is None else number(value)
     if found["kind"] not in KINDS:
-        _refuse("the kind of a result")
+        refuse("the kind of a result")
     return {
-        **_keys(found, FOUND),
+        **keys(found, FOUND),
         "unexplained": maybe(found["unexplained"]),
         "tones": [
-            {**_keys(tone, TONE), "wished": span(tone["wished"]), "own": maybe(tone["own"])} for tone in found["tones"]
+            {**keys(tone, TONE), "wished": span(tone["wished"]), "own": maybe(tone["own"])} for tone in found["tones"]
         ],
         "parts": [
-            {**_keys(part, PART), "filters": [_text(each, 60) for each in part["filters"]]} for part in found["parts"]
+            {**keys(part, PART), "filters": [text(each, 60) for each in part["filters"]]} for part in found["parts"]
         ],
-        "said": [_keys(said, SAID) for said in found["said"]],
+        "said": [keys(said, SAID) for said in found["said"]],
     }
 
 
 def require_look(look):
     """What a pick found of a frame, as it is kept. Raises CoreError."""
-    maybe = lambda name: None if look[name] is None else _number(look[name])
+    maybe = lambda name: None if look[name] is None else number(look[name])
     return {
-        **_keys(look, LOOK),
+        **keys(look, LOOK),
         **{name: maybe(name) for name in ("first_pull", "tilt_deg", "lean_deg")},
-        "moved": [_text(each, 30) for each in look["moved"]],
+        "moved": [text(each, 30) for each in look["moved"]],
     }

@@ -13,9 +13,14 @@ from dimgrey.archive.bring_in import ArchiveError, bring_in
 from dimgrey.archive.out import pieces
 from dimgrey.frames.actions import begin_roll
 from dimgrey.frames.models import Frame, Roll
+from dimgrey.kit.actions import correct_item, keep_item
+from dimgrey.kit.models import Item, ItemRevision
 from dimgrey.pictures.models import Picture
 from dimgrey.practice.actions import keep_answers
-from dimgrey.practice.models import Answer, Card
+from dimgrey.practice.firststeps import set_left
+from dimgrey.practice.models import Answer, Assignment, Card, FirstSteps
+from dimgrey.practice.outcome import give
+from dimgrey.practice.weeks import begin_month
 from dimgrey.results import finishing, picking
 from dimgrey.results.models import Pick, Result
 from dimgrey.scenes.models import Scene
@@ -51,6 +56,15 @@ def told(person):
             for s in Study.objects.owned_by(person)
         ],
         "answers": sorted(str(row) for row in Answer.objects.owned_by(person).values_list("act", "kind", "off", "at")),
+        "tasks": [
+            [t.key, t.span, str(t.week), t.is_met, t.text, t.done_at, [r.digest for r in t.results.order_by("digest")]]
+            for t in Assignment.objects.owned_by(person)
+        ],
+        "steps": list(FirstSteps.objects.owned_by(person).values_list("scene__uid", "left")),
+        "corrections": [
+            [r.item.name, r.before, r.values, r.change, r.correction, r.at, r.undone_at]
+            for r in ItemRevision.objects.filter(item__owner=person)
+        ],
         "greys": [bool(frame.grey) for frame in Frame.objects.owned_by(person).order_by("number")],
     }
 
@@ -73,6 +87,11 @@ class Afterwards(ResultTest):
         picking.decide(pick, [pick.candidates.first().pk], "calm")
         given = {"kind": "ends", "subject": "slide", "off": 0.0, "is_right": True, "in_stops": False, "level": 0}
         keep_answers(self.person, [{**given, "act": uuid.uuid4(), "at": timezone.now()}])
+        begin_month(self.person, timezone.localdate())
+        give(Assignment.objects.get(key="window"), first)
+        set_left(self.person, True)
+        meter = keep_item(self.person, "meter", "Old meter", {})
+        correct_item(meter, {"calibration_stops": 0.3}, "+⅓ from 12 frames", "exposure")
         add_scenes(make_study(self.person, "Lime wall", heading_deg=20.0), [self.scene])
 
     def archive(self):
@@ -80,7 +99,7 @@ class Afterwards(ResultTest):
 
     def test_a_round_trip_after_everything_is_lost(self):
         before, data = told(self.person), self.archive()
-        for model in (Answer, Card, Study, Pick, Result, Frame, Roll, Scene):
+        for model in (Assignment, FirstSteps, Item, Answer, Card, Study, Pick, Result, Frame, Roll, Scene):
             for row in model.objects.all():
                 row.delete()
         self.assertEqual(Picture.objects.count(), 0)
@@ -118,6 +137,8 @@ class Afterwards(ResultTest):
             (("results", 0, "laid", "matrix"), [[1]]), (("results", 0, "kind"), "soup"), (("results", 0, "finish"), {"format": "x"}),
             (("results", 0, "digest"), 5), (("rolls", 0, "number"), "a"), (("picks", 0, "candidates", 0, "look", "sharpness"), {}),
             (("studies", 0, "crop"), [0, 1]), (("studies", 0, "pictures", 0, "laid", "alike"), "x"), (("results", 0, "picture"), "../../etc"),
+            (("tasks", 0, "key"), "soup"), (("tasks", 0, "week"), "Monday"), (("tasks", 0, "text"), 5), (("corrections", 0, "correction"), "x"),
+            (("corrections", 0, "values"), {"soup": 1}), (("corrections", 0, "item"), 5),
         ):  # fmt: skip
             wrong = copy.deepcopy(good)
             at = wrong
