@@ -160,8 +160,9 @@ class Newcomer(Story):
     def test_the_path_leads_to_a_logged_frame(self):
         written = document(title="Clay pit", medium={"kind": "digital file", "iso": 100})
         scene_with_picture(self.person, written, yard_light(), "yard", 15.0)
-        self.open("/practice/", DESK)
-        self.click("text=First steps")
+        self.open("/", DESK)
+        self.assert_accessible("home with its offer")
+        self.click(".offer a")
         self.assert_accessible("first steps")
         self.click("text=At the desk")
         for x, y in ((0.3, 0.5), (0.62, 0.66)):
