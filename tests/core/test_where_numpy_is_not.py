@@ -15,6 +15,7 @@ ROOT = pathlib.Path(__file__).resolve().parents[2]
 WITH_NUMPY = {  # pictures, spectra, skies, and what reads calibration frames: these stay at the desk
     *(f"camera.{name}" for name in ("calibration",)),
     *(f"colour.{name}" for name in ("chromaticity", "coded", "curves", "encoding", "greys", "known", "profile", "spectra", "spectral")),
+    *(f"lamps.{name}" for name in ("adviser", "backwards", "bodies", "illuminance", "places", "rendering")),
     *(f"practice.{name}" for name in ("colourdrills", "colours", "drills", "lighthours", "measured")),
     *(f"learning.{name}" for name in ("corrections", "explaining", "finishing", "lightstudy", "misses", "pick", "scans", "witnesses")),
     *(f"picture.{name}" for name in ("contours", "cube", "difference", "display", "finish", "lightmap", "match", "measures", "overhead", "painting",
@@ -23,7 +24,7 @@ WITH_NUMPY = {  # pictures, spectra, skies, and what reads calibration frames: t
 }  # fmt: skip
 ELSEWHERE = """
 import importlib, json, sys
-for name in ("numpy", "scipy", "skimage", "contourpy", "cv2", "django"):
+for name in ("numpy", "scipy", "skimage", "contourpy", "cv2", "embreex", "django"):
     sys.modules[name] = None
 asked = json.load(sys.stdin)
 for name in asked["modules"]:

@@ -14,6 +14,7 @@ LIBRARIES_OF_THE_CORE = {
     "skimage",
     "contourpy",
     "cv2",
+    "embreex",
     "jsonschema",
     "jsonschema_rs",
     "exifread",

@@ -79,7 +79,7 @@ const answer = (card, option, pressed) => {
     if (card.options[k].off === 0) made.classList.add("is-right");
   }
   if (!isRight) pressed.classList.add("is-wrong");
-  const off = card.inStops && !isRight ? `${option.off.toFixed(1)} off. ` : "";
+  const off = card.inStops && !isRight ? `${option.off.toFixed(1)} stops off. ` : "";
   const link = document.createElement("a");
   link.href = card.book;
   link.target = "_blank";

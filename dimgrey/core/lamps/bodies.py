@@ -1,0 +1,154 @@
+"""Stand-in subjects: a sitter with head and shoulders, and a table with cup, cloth and shell, as meshes of surfaces with names.
+
+Each body is the zero of a signed distance, made of ellipsoids, capsules and bodies of revolution that melt into one another, and walked over
+by marching cubes. They show how light falls and are nobody's likeness. Places in metres as in lamp.py.
+"""
+
+from dataclasses import dataclass
+from functools import cache
+
+import numpy as np
+from skimage.measure import marching_cubes
+
+from dimgrey.core.lamps.subjects import MIDDLES, SITTER, TOP_M
+
+
+@dataclass(frozen=True)
+class Mesh:
+    """vertices: shape (n, 3), metres. faces: shape (m, 3), indices. part: what it is made of: "skin", "hair", "clothes", "cup", "cloth", "shell"
+    or "top"."""
+
+    part: str
+    vertices: np.ndarray
+    faces: np.ndarray
+
+
+def _ellipsoid(p, middle, radii):
+    """Distance to an ellipsoid, exact on it and nearly so close by."""
+    q = (p - np.asarray(middle, np.float32)) / np.asarray(radii, np.float32)
+    length = np.sqrt((q * q).sum(axis=-1))
+    steep = np.sqrt(((q / np.asarray(radii, np.float32)) ** 2).sum(axis=-1))
+    return length * (length - 1) / np.maximum(steep, 1e-6)
+
+
+def _capsule(p, a, b, radius):
+    """Distance to a rod with round ends."""
+    a, b = np.asarray(a, np.float32), np.asarray(b, np.float32)
+    along = np.clip(((p - a) @ (b - a)) / ((b - a) @ (b - a)), 0, 1)
+    return np.linalg.norm(p - a - along[..., None] * (b - a), axis=-1) - radius
+
+
+def _melt(one, other, reach):
+    """Union of two bodies that flow into each other over a reach in metres (polynomial smooth minimum)."""
+    h = np.clip(0.5 + 0.5 * (other - one) / reach, 0, 1)
+    return other + (one - other) * h - reach * h * (1 - h)
+
+
+def _carve(one, other, reach):
+    """One body with another cut out, the edge rounded over a reach in metres."""
+    return -_melt(-one, other, reach)
+
+
+def _both(p, x, rest, radii):
+    """Two ellipsoids, left and right."""
+    return np.minimum(_ellipsoid(p, (x, *rest), radii), _ellipsoid(p, (-x, *rest), radii))
+
+
+def _skin(p):
+    made = _ellipsoid(p, (0, 0.015, 0.035), (0.074, 0.095, 0.098))
+    made = _melt(made, _ellipsoid(p, (0, -0.03, -0.045), (0.058, 0.058, 0.08)), 0.035)
+    made = _melt(made, _both(p, 0.036, (-0.058, -0.018), (0.026, 0.028, 0.024)), 0.03)
+    made = _melt(made, _ellipsoid(p, (0, -0.078, 0.036), (0.048, 0.02, 0.012)), 0.022)
+    made = _carve(made, _both(p, 0.031, (-0.104, 0.014), (0.022, 0.022, 0.013)), 0.014)
+    made = _melt(made, _both(p, 0.031, (-0.076, 0.012), (0.0135, 0.0125, 0.0115)), 0.003)
+    made = _melt(made, _capsule(p, (0, -0.088, 0.022), (0, -0.108, -0.022), 0.008), 0.014)
+    made = _melt(made, _ellipsoid(p, (0, -0.11, -0.025), (0.0125, 0.013, 0.010)), 0.010)
+    made = _melt(made, _both(p, 0.012, (-0.098, -0.028), (0.008, 0.009, 0.007)), 0.006)
+    made = _melt(made, _ellipsoid(p, (0, -0.086, -0.06), (0.023, 0.013, 0.007)), 0.008)
+    made = _melt(made, _ellipsoid(p, (0, -0.083, -0.072), (0.02, 0.013, 0.008)), 0.006)
+    made = _melt(made, _ellipsoid(p, (0, -0.068, -0.105), (0.022, 0.02, 0.018)), 0.022)
+    made = _melt(made, _both(p, 0.076, (0.015, -0.004), (0.010, 0.02, 0.032)), 0.010)
+    return _melt(made, _capsule(p, (0, 0.03, -0.09), (0, 0.045, -0.26), 0.052), 0.03)
+
+
+def _hair(p):
+    made = _ellipsoid(p, (0, 0.03, 0.05), (0.086, 0.105, 0.098))
+    made = _melt(made, _ellipsoid(p, (0, 0.06, -0.03), (0.075, 0.062, 0.085)), 0.04)
+    return _carve(made, _ellipsoid(p, (0, -0.085, -0.02), (0.078, 0.085, 0.118)), 0.012)
+
+
+def _clothes(p):
+    made = _melt(
+        _ellipsoid(p, (0, 0.055, -0.42), (0.17, 0.105, 0.22)),
+        _capsule(p, (-0.15, 0.055, -0.31), (0.15, 0.055, -0.31), 0.065),
+        0.08,
+    )
+    made = _melt(made, _both(p, 0.2, (0.05, -0.45), (0.07, 0.075, 0.2)), 0.05)
+    collar = np.abs(_capsule(p, (0, 0.035, -0.17), (0, 0.045, -0.25), 0.064)) - 0.006
+    return _melt(made, collar, 0.025)
+
+
+def _turned(p, middle, outline):
+    """A body of revolution around an upright axis. outline: function of (distance from the axis, height) -> distance."""
+    q = p - np.asarray(middle, np.float32)
+    return outline(np.hypot(q[..., 0], q[..., 1]), q[..., 2])
+
+
+def _cup(p):
+    def outline(r, z):
+        radius = 0.034 + 0.012 * np.sqrt(np.clip(z, 0, 0.09) / 0.09)
+        wall = np.maximum(np.abs(r - radius) - 0.0025, np.abs(z - 0.045) - 0.045)
+        floor = np.maximum(r - 0.035, np.abs(z - 0.003) - 0.003)
+        return np.minimum(wall, floor) - 0.001
+
+    handle = p - np.array([0.055, 0.0, 0.05], np.float32)
+    ring = np.hypot(np.hypot(handle[..., 0], handle[..., 2]) - 0.024, handle[..., 1]) - 0.0045
+    return _melt(_turned(p, (0, 0, 0), outline), np.where(handle[..., 0] > -0.012, ring, 1.0), 0.006)
+
+
+def _shell(p):
+    """A long turret shell that lies on its side: whorls that grow towards its mouth."""
+    length = 0.11
+    along = np.clip((p[..., 0] + length / 2) / length, 0, 1)
+    whorl = np.abs(np.sin(np.pi * 7.5 * along**1.25))
+    radius = 0.003 + 0.026 * along**1.15 + (0.001 + 0.0035 * along) * whorl
+    turned = np.arctan2(p[..., 1], p[..., 2])
+    off = np.hypot(p[..., 1], p[..., 2]) - radius - 0.0007 * along * np.sin(18 * turned)
+    made = np.maximum(off * 0.75, np.abs(p[..., 0]) - length / 2)
+    return _carve(made, _ellipsoid(p, (length / 2, -0.006, -0.008), (0.022, 0.017, 0.012)), 0.006)
+
+
+def _cloth(p):
+    x, y, z = p[..., 0], p[..., 1], p[..., 2]
+    inside = np.clip(np.minimum(0.2 - np.abs(x), 0.12 - np.abs(y)) / 0.07, 0, 1)
+    fold = inside * (0.012 + 0.010 * np.sin(15 * x + 2.5 * np.sin(9 * y)) + 0.005 * np.sin(31 * y + 9 * x))
+    lies = np.abs(z - 0.003 - fold) * 0.75 - 0.0022
+    return np.maximum(lies, np.maximum(np.abs(x) - 0.2, np.abs(y) - 0.12 - 0.008 * np.sin(21 * x)))
+
+
+def _walked(part, field, low, high, step, moved):
+    """Mesh of a body in a box. field: distance at places. low, high: corners of the box, metres. step: of the grid. moved: added to all places."""
+    axes = [np.arange(a, b + step, step, dtype=np.float32) for a, b in zip(low, high, strict=True)]
+    places = np.stack(np.meshgrid(*axes, indexing="ij"), axis=-1)
+    vertices, faces, _, _ = marching_cubes(field(places), 0.0, spacing=(step,) * 3)
+    made = (vertices + np.asarray(low) + np.asarray(moved)).astype(np.float32)
+    made.setflags(write=False)
+    return Mesh(part, made, np.ascontiguousarray(faces[:, ::-1], np.int32))
+
+
+@cache
+def meshes(subject):
+    """Meshes of a subject: SITTER or TABLE. The same objects every time."""
+    if subject == SITTER:
+        at = MIDDLES[SITTER]
+        return (
+            _walked("skin", _skin, (-0.1, -0.14, -0.3), (0.1, 0.125, 0.15), 0.0038, at),
+            _walked("hair", _hair, (-0.1, -0.1, -0.13), (0.1, 0.15, 0.16), 0.0048, at),
+            _walked("clothes", _clothes, (-0.29, -0.08, -0.66), (0.29, 0.18, -0.15), 0.0075, at),
+        )
+    on_top = lambda x, y, z=0.0: (x, y, TOP_M + z)
+    return (
+        _walked("cup", _cup, (-0.06, -0.06, -0.004), (0.09, 0.06, 0.1), 0.0018, on_top(0.07, 0.03, 0.022)),
+        _walked("cloth", _cloth, (-0.21, -0.14, -0.006), (0.21, 0.14, 0.05), 0.003, on_top(-0.02, 0.0)),
+        _walked("shell", _shell, (-0.06, -0.045, -0.045), (0.06, 0.045, 0.045), 0.0016, on_top(-0.09, -0.05, 0.043)),
+    )
