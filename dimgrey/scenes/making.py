@@ -63,10 +63,11 @@ def replace_picture(scene, data, filename):
         # Read again: another window may have written while the file was decoded, and both count, one after the other.
         scene = Scene.objects.select_related("picture", "outing", "head").get(pk=scene.pk)
         picture = keep_picture(scene.owner_id, decoded, data, filename)
-        return change(scene, None, "another picture", lambda document: _pins_read(document, picture), picture)
+        return change(scene, None, "another picture", lambda document: pins_read(document, picture), picture)
 
 
-def _pins_read(document, picture):
+def pins_read(document, picture):
+    """A document whose pins are read anew in a picture. picture: Picture."""
     meter = light.meter_of(document, picture)
     is_scaled = light_scale(document, picture.facts) is not None
 

@@ -6,6 +6,7 @@ Parts of the sheet, card, bench and lists see this and nothing else of a scene.
 from functools import cached_property
 
 from dimgrey.core.cautions.every import cautions_of
+from dimgrey.core.document.lightplan import lamp_case
 from dimgrey.core.document.readtones import school_of
 from dimgrey.core.document.scale import light_scale, shown_stops
 from dimgrey.core.picture.crop import Crop
@@ -83,8 +84,8 @@ class Situation:
 
     @cached_property
     def cautions(self):
-        """Every caution of plan, picture and sky, the gravest first."""
-        return cautions_of(self.plan, self.sky.seen if self.sky else None)
+        """Every caution of plan, picture, sky and lamps, the gravest first."""
+        return cautions_of(self.plan, self.sky.seen if self.sky else None, lamp_case(self.document, self.plan))
 
     @cached_property
     def tone_rows(self):

@@ -34,6 +34,7 @@ INSTALLED_APPS = [
     "dimgrey.results",
     "dimgrey.studies",
     "dimgrey.practice",
+    "dimgrey.studio",
     "dimgrey.book",
     "dimgrey.means",
     "dimgrey.day",

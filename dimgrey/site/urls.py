@@ -13,6 +13,7 @@ urlpatterns = [
     path("", include("dimgrey.results.urls")),
     path("", include("dimgrey.studies.urls")),
     path("", include("dimgrey.practice.urls")),
+    path("", include("dimgrey.studio.urls")),
     path("", include("dimgrey.book.urls")),
     path("", include("dimgrey.kit.urls")),
     path("", include("dimgrey.secondlook.urls")),

@@ -268,9 +268,11 @@ class Files(PageTest):
         self.assertEqual(again.kept, json.loads(out.content))
 
     def test_a_bad_scene_file_names_every_mistake(self):
-        data = b'{"format": "dimgrey-scene", "version": 6, "colour": 1}'
+        data = b'{"format": "dimgrey-scene", "version": 7, "colour": 1}'
         answer = self.client.post("/scenes/import", {"file": SimpleUploadedFile("s.json", data)})
-        self.assertContains(answer, "version: this program reads versions 1, 2, 3, 4 and 5 (got 6).", status_code=422)
+        self.assertContains(
+            answer, "version: this program reads versions 1, 2, 3, 4, 5 and 6 (got 7).", status_code=422
+        )
         self.assertContains(answer, "colour: unknown key.", status_code=422)
         binary = self.client.post("/scenes/import", {"file": SimpleUploadedFile("s.json", b"\xff\xfe\0")})
         self.assertContains(binary, "The file is not text.", status_code=422)

@@ -8,8 +8,8 @@ from dataclasses import dataclass
 
 from dimgrey.core.planning.zones import format_zone
 
-SUBJECTS = ("exposure", "picture", "sky", "safety")
-"""What a caution is about: the plan, the picture it was read from, the light of the place, harm to people."""
+SUBJECTS = ("exposure", "picture", "sky", "safety", "lamps")
+"""What a caution is about: the plan, the picture it was read from, the light of the place, harm to people, light that one makes."""
 
 
 @dataclass(frozen=True)

@@ -225,6 +225,15 @@ def with_light_shifted(document, stops, only=None):
     return replace(document, tones=tones)
 
 
+def with_tones_moved(document, moved):
+    """Readings of some tones moved, each by its own stops, as where one lamp changed. moved: name -> stops; those that are not read stay."""
+    tones = tuple(
+        _tone_shifted(tone, moved[tone.name]) if tone.is_read and moved.get(tone.name) else tone
+        for tone in document.tones
+    )
+    return replace(document, tones=tones)
+
+
 def _shifted(reading, stops):
     return replace(reading, shift=round(reading.shift + stops, 4))
 

@@ -2,6 +2,7 @@
 
 from dimgrey.core.colour.filters import GREY
 from dimgrey.core.colour.ownmix import hue_name
+from dimgrey.core.document.lightplan import lamps_line
 from dimgrey.core.document.readtones import school_of
 from dimgrey.core.measure.stops import counted_stops, format_stops
 
@@ -61,6 +62,8 @@ def means_line(document, development=None):
         said.append(f"develop {development}")
     if document.bracket:
         said.append(f"bracket of {document.bracket.count}, {counted_stops(document.bracket.step)} apart")
+    lamps = lamps_line(document)
+    said.append(f"lamps: {lamps}" if lamps else "")
     said.append({"tripod": "tripod", "hand": "by hand"}.get(document.needs.support, ""))
     return ", ".join(filter(None, said))
 

@@ -7,6 +7,7 @@ from the shapes said here; meaning is read by `read`, changes are made by `edits
 
 from dataclasses import dataclass, replace
 
+from dimgrey.core.document.lighting import LightingPart
 from dimgrey.core.document.means import CameraPart, GlassPart, KitPart, LensPart, MediumPart, MeterPart, SetupPart
 from dimgrey.core.document.parts import (
     YES_NO,
@@ -186,6 +187,7 @@ class Document:
     needs: NeedsPart = part(NeedsPart)
     kit: KitPart = part(KitPart)
     setup: SetupPart | None = maybe(SetupPart)
+    lighting: LightingPart | None = maybe(LightingPart)
 
     def tone(self, mark):
         """The ToneEntry of a letter, or None."""

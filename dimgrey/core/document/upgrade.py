@@ -4,11 +4,11 @@ Version 2: every tone has a letter of its own, and every reading the offset of t
 chosen later changes no reading taken before. Version 3: a placing without a hold leaves it to the plan; before, it meant
 before the filter, and that is written down. Version 4: names and roles that were guessed say so, a reading says what it was
 read through, and the sky of the picture can be drawn. Version 5: a polarizer may be turned away from the deepest sky, a tone may
-be an area, and a place has its hills. Neither changes what was kept.
+be an area, and a place has its hills. Version 6: lamps, a light plan. None of these changes what was kept.
 """
 
-VERSION = 5
-VERSIONS = (1, 2, 3, 4, 5)
+VERSION = 6
+VERSIONS = (1, 2, 3, 4, 5, 6)
 
 
 def upgraded(data):

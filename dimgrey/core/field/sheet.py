@@ -5,6 +5,7 @@ No rules of its own: it asks plan, cautions and the words that the sheet has.
 
 from dimgrey.core.cautions.every import cautions_of
 from dimgrey.core.document.kituse import glass_of
+from dimgrey.core.document.lightplan import lamp_case
 from dimgrey.core.document.meansedits import is_coloured
 from dimgrey.core.document.meansline import filter_line, means_line
 from dimgrey.core.document.readtones import tone_ev
@@ -43,7 +44,10 @@ def sheet(document, carried, labels="zones"):
         "timer": told.timer_seconds(result),
         "seconds": result.corrected_seconds if result else 0.0,
         "why": _why(result),
-        "cautions": [{"code": c.code, "text": c.text, "grave": c.grave} for c in cautions_of(result, sky)],
+        "cautions": [
+            {"code": c.code, "text": c.text, "grave": c.grave}
+            for c in cautions_of(result, sky, lamp_case(document, result))
+        ],
         "tones": _tones(document, result, words),
         "choice": brief.colour_choice,
         "choices": list(choice_names(brief)),

@@ -5,6 +5,7 @@ from dataclasses import replace
 from django import forms
 
 from dimgrey.core.document.edits import Refused
+from dimgrey.core.document.lightplan import lamps_line
 from dimgrey.core.document.model import PlacePart, View
 from dimgrey.core.sky.clock import parse_clock
 from dimgrey.core.sky.light import WANTS, compass_point, parse_heading, parse_tilt
@@ -82,7 +83,11 @@ def _line(situation):
     if wants := wants_words(situation.document):
         said.append(f"wants {wants}")
     words = ", ".join(said)
-    return {"words": situation.sky.short if situation.sky else words[:1].upper() + words[1:]}
+    return {
+        "words": situation.sky.short if situation.sky else words[:1].upper() + words[1:],
+        "lamps": lamps_line(situation.document),
+        "pk": situation.scene.pk,
+    }
 
 
 PART = Part(

@@ -38,7 +38,7 @@ MISTAKES = [
     ({"version": 4, "sky": {"area": "drawn"}}, "sky.outline: An outline has 3 to 60 corners (got 0)."),
     ({"version": 4, "sky": {"area": "drawn", "outline": [[0, 0], [1, 1]]}}, "sky.outline: An outline has 3 to 60 corners (got 2)."),
     ({"version": 4, "sky": {"area": "everywhere"}}, 'sky.area: must be "found", "none" or "drawn" (got "everywhere").'),
-    ({"version": 6}, "version: this program reads versions 1, 2, 3, 4 and 5 (got 6)."),
+    ({"version": 7}, "version: this program reads versions 1, 2, 3, 4, 5 and 6 (got 7)."),
     ({"format": "other"}, 'format: must be "dimgrey-scene" (got "other").'),
     ({"tones": [{"ev100": 5}]}, "tones[0].name: missing."),
     ({"tones": [{"name": "a", "nam": 1}]}, "tones[0].nam: unknown key. Known here: name, mark, role, ev100, readings, colour, texture, at."),

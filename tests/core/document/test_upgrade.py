@@ -112,7 +112,7 @@ class Version1(SimpleTestCase):
         self.assertEqual(planned(later)["tones"][0]["ev100"], planned(document)["tones"][0]["ev100"])
 
     def test_versions_that_are_not_known_are_named(self):
-        for version in (0, 6, "2", None, True):
+        for version in (0, 7, "2", None, True):
             with self.subTest(version), self.assertRaises(DocumentError) as refused:
                 scenefile.load(json.dumps({"format": "dimgrey-scene", "version": version}))
-            self.assertIn("this program reads versions 1, 2, 3, 4 and 5", refused.exception.mistakes[0])
+            self.assertIn("this program reads versions 1, 2, 3, 4, 5 and 6", refused.exception.mistakes[0])

@@ -10,6 +10,7 @@ from pathlib import Path
 from django.core.management.base import BaseCommand
 
 from dimgrey.core.cautions.every import cautions_of
+from dimgrey.core.document.lightplan import lamp_case
 from dimgrey.core.document.read import brief_of
 from dimgrey.core.document.scenefile import load
 from dimgrey.core.document.schema import DocumentError
@@ -24,7 +25,7 @@ def planned(text):
     document = load(text)
     result = plan(brief_of(document, polarized_over(document, None, None)))
     sky = sky_over(document, None, None, result)
-    return plan_as_json(result, cautions_of(result, sky.seen if sky else None))
+    return plan_as_json(result, cautions_of(result, sky.seen if sky else None, lamp_case(document, result)))
 
 
 class Command(BaseCommand):
