@@ -15,8 +15,10 @@ from dimgrey.core.lamps.illuminance import illuminance
 from dimgrey.core.lamps.lamp import FLASH, LASTING, WINDOW
 from dimgrey.core.lamps.patterns import PATTERNS, arranged
 from dimgrey.core.lamps.places import lit_places
+from dimgrey.core.lamps.subjects import SITTER
 from dimgrey.core.measure.exposure import illuminance_lux
 from dimgrey.core.measure.notation import parse_aperture
+from dimgrey.core.planning.prints import Printing
 from dimgrey.scenes import actions
 from dimgrey.scenes.acts import Act, ActForm
 from dimgrey.scenes.pages import add_page
@@ -26,6 +28,8 @@ from dimgrey.studio import forms
 from dimgrey.studio.lit import LitScene
 from dimgrey.studio.views import plan_page
 
+EDGE_DEG = 110.0
+"""Angle from which a lamp stands behind the subject and draws an edge."""
 LEAST_MOVED = 0.02
 """Stops below which a tone's reading stays."""
 
@@ -174,6 +178,30 @@ def _wish(scene, form, by):
     return _changed(scene, by, f"wish for {data['place']}", edit)
 
 
+def _usual_wishes(scene, form, by):
+    """What a face usually wants in the print: the lit side by its complexion, an edge a zone over it, the ground a zone from the hair before it."""
+    lit = LitScene(Situation(scene))
+    if lit.lighting.subject != SITTER:
+        raise Refused(
+            "Usual wishes are those of a face: wish a zone for a place of the table yourself.", code="no-face"
+        )
+    side = lit.sides[0] or "right"
+    plan = lit.situation.plan
+    printing = plan.printing if plan else Printing(lit.document.medium.kind)
+    low, high = lit.surfaces["skin"].wished
+    on_skin = round(printing.fall_for((low + high) / 2), 1)
+    edges = [lamp for lamp in lit.lamps if lamp.is_on and abs(lamp.angle_deg) >= EDGE_DEG]
+
+    def edit(document):
+        made = lightplan.with_wish(document, f"cheek {side}", on_skin)
+        for lamp in edges[:1]:
+            hair = "right" if lamp.angle_deg > 0 else "left"
+            made = lightplan.with_wish(made, f"hair {hair}", 1.0, f"cheek {side}")
+        return made
+
+    return _changed(scene, by, "usual wishes of a face", edit)
+
+
 def _drop_wish(scene, form, by):
     place = form.cleaned_data["place"]
     return _changed(scene, by, f"no wish for {place}", lambda document: lightplan.without_wish(document, place))
@@ -230,6 +258,7 @@ for verb, form, do in (
     ("light-pattern", forms.PatternForm, _pattern),
     ("light-subject", forms.SubjectForm, _subject),
     ("light-wish", forms.WishForm, _wish),
+    ("light-usual", ActForm, _usual_wishes),
     ("light-wish-drop", forms.PlaceForm, _drop_wish),
     ("light-solve", ActForm, _solve),
     ("lamps-keep", forms.NamedForm, _keep),

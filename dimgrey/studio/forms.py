@@ -69,6 +69,7 @@ class LampForm(IndexForm):
     grid_deg = forms.FloatField(min_value=0, max_value=80, required=False, label="Grid, °")
     is_flagged = forms.BooleanField(required=False, label="flag keeps it off the ground")
     is_on = forms.BooleanField(required=False, label="on")
+    follows_sky = forms.BooleanField(required=False, label="a window that follows the outing's sky")
     reading = forms.CharField(
         max_length=20, required=False, label="Or: it reads at the subject", widget=text_input("f/8, EV 9 or 500 lx")
     )
@@ -76,7 +77,7 @@ class LampForm(IndexForm):
     def fields_of_lamp(self):
         """Fields of core.lamps.lamp.Lamp."""
         data, unit = self.cleaned_data, self.unit
-        plain = ("name", "kind", "angle_deg", "is_round", "strength", "stops", "is_flagged", "is_on")
+        plain = ("name", "kind", "angle_deg", "is_round", "strength", "stops", "is_flagged", "is_on", "follows_sky")
         return {
             **{name: data[name] for name in plain},
             "grid_deg": data["grid_deg"] or 0.0,
@@ -90,7 +91,9 @@ class LampForm(IndexForm):
     def first_of(part, unit):
         """What stands in the fields of a lamp. part: Lamp."""
         return {
-            **{name: getattr(part, name) for name in ("name", "kind", "is_round", "is_flagged", "is_on")},
+            **{
+                name: getattr(part, name) for name in ("name", "kind", "is_round", "is_flagged", "is_on", "follows_sky")
+            },
             **{name: f"{getattr(part, name):.6g}" for name in ("angle_deg", "strength", "stops", "grid_deg")},
             **{
                 name: f"{shown_length(getattr(part, field), unit):g}"

@@ -1,7 +1,7 @@
 """A light plan put to work: its lamps, what they give at the subject and at every place, and the picture of it."""
 
 import math
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import cached_property, lru_cache
 
 import numpy as np
@@ -12,13 +12,16 @@ from dimgrey.core.document import lightplan
 from dimgrey.core.lamps import adviser
 from dimgrey.core.lamps.exposure import Light, flash_f_number, incident_ev100, pause_s
 from dimgrey.core.lamps.illuminance import illuminance, intensities
+from dimgrey.core.lamps.lamp import WINDOW
 from dimgrey.core.lamps.places import default_view, lit_places, sides
 from dimgrey.core.lamps.rendering import rendered
 from dimgrey.core.lamps.shadows import fall_off_stops, hardness
 from dimgrey.core.learning.witnesses import lightness_of_falls
-from dimgrey.core.measure.exposure import K_REFLECTED
+from dimgrey.core.measure.exposure import K_REFLECTED, illuminance_lux
 from dimgrey.core.planning.prints import Printing
 from dimgrey.core.planning.zones import MIDDLE
+from dimgrey.core.sky.cardlight import card_light
+from dimgrey.light.sky import planned_sun_altitude
 
 BOLD_STOPS = 2.0
 FLAT_TO_CAMERA = (0.0, -1.0, 0.0)
@@ -55,7 +58,7 @@ class LitScene:
         self.situation = situation
         self.document = situation.document.with_(lighting=lighting) if lighting else situation.document
         self.lighting = self.document.lighting
-        self.lamps = lightplan.lamps_of(self.lighting)
+        self.lamps = tuple(_under_sky(lamp, situation) for lamp in lightplan.lamps_of(self.lighting))
         self.surfaces = lightplan.surfaces_of(self.lighting)
         self.camera = lightplan.camera_of(self.document, situation.plan)
         self.view = default_view(self.lighting.subject, self.lighting.ground_m, **self._framed())
@@ -169,6 +172,21 @@ class LitScene:
         plan = self.situation.plan
         printing = plan.printing if plan else Printing(self.document.medium.kind)
         return grey8_of_lightness(lightness_of_falls(falls, printing))
+
+
+def sky_lux(situation):
+    """Lux that the open sky throws on a window at the scene's time, None while place or time is missing or it is night: an open-shade card there."""
+    altitude = planned_sun_altitude(situation.scene.outing, situation.document)
+    if altitude is None:
+        return None
+    ev = float(card_light(np.array([altitude])).shade[0])
+    return illuminance_lux(ev) if math.isfinite(ev) else None
+
+
+def _under_sky(lamp, situation):
+    """A window that follows the sky with the strength that it has then; another lamp as it is."""
+    lux = sky_lux(situation) if lamp.kind == WINDOW and lamp.follows_sky else None
+    return replace(lamp, strength=lux) if lux else lamp
 
 
 @lru_cache(maxsize=6)

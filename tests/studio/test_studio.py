@@ -2,12 +2,15 @@
 
 import io
 import math
+import uuid
 
 from PIL import Image
 from pypdf import PdfReader
 
 from dimgrey.core.document.lightplan import lamps_of
+from dimgrey.core.document.model import PlacePart, View
 from dimgrey.core.lamps.illuminance import illuminance
+from dimgrey.frames.actions import log_frame
 from dimgrey.frames.models import Frame
 from dimgrey.scenes import actions, making
 from dimgrey.scenes.models import Scene
@@ -15,6 +18,11 @@ from dimgrey.scenes.situation import Situation
 from dimgrey.studio.lit import LitScene
 from tests.documents import document
 from tests.helpers import PageTest
+
+SUBJECT = {
+    "subject": "sitter", "skin": "pale skin", "hair": "brown hair", "clothes": "grey wool", "ground": "grey card", "ground_away": 1.5,
+    "camera_away": 2.0, "ambient_lux": 0, "aperture": "f/4", "shutter": "1/60", "unit_of_length": "m",
+}  # fmt: skip
 
 
 class Studio(PageTest):
@@ -93,7 +101,11 @@ class Lamps(Studio):
         self.assertEqual(self.lighting, before)
 
     def test_a_reading_sets_the_strength(self):
-        for kind, reading, lux in (("lasting", "500 lx", 500.0), ("lasting", "EV 8", 2.5 * 2**8), ("window", "300 lux", 300.0)):
+        for kind, reading, lux in (
+            ("lasting", "500 lx", 500.0),
+            ("lasting", "EV 8", 2.5 * 2**8),
+            ("window", "300 lux", 300.0),
+        ):
             self.do("lamp-set", **self.lamp(kind=kind, reading=reading))
             lit = self.lit
             middle = lit.view.middle
@@ -104,12 +116,24 @@ class Lamps(Studio):
         self.do("lamp-set", **self.lamp(kind="flash", reading="f/8", angle_deg=0, height=1.25))
         self.assertAlmostEqual(self.lit.measured[0].f_number, 8.0, delta=0.01)
 
+    def test_a_window_follows_the_outings_sky(self):
+        self.do("lamp-set", **self.lamp(kind="window", strength=700, width=1.0, face=1.5, follows_sky="on"))
+        self.assertEqual(self.lit.lamps[0].strength, 700.0, "without place and time it stays as it was set")
+        place = {"latitude_deg": 38.7, "longitude_deg": -9.1, "date": "2027-06-21", "zone": "UTC"}
+        seen = []
+        for time in ("06:00", "13:00"):
+            scene = self.fresh(self.scene)
+            made = scene.document.with_(place=PlacePart(**place), view=View(time=time))
+            actions.change(scene, None, "time", lambda document, made=made: made)
+            seen.append(self.lit.lamps[0].strength)
+        self.assertLess(seen[0] * 4, seen[1])
+        self.assertTrue(3000 < seen[1] < 40000, "a pane that sees the open sky at noon")
+        scene = self.fresh(self.scene)
+        actions.change(scene, None, "time", lambda document: document.with_(view=View(time="01:00")))
+        self.assertEqual(self.lit.lamps[0].strength, 700.0, "at night there is no sky to follow")
+
     def test_feet_are_feet(self):
-        subject = {
-            "subject": "sitter", "skin": "pale skin", "hair": "brown hair", "clothes": "grey wool", "ground": "grey card", "ground_away": 1.5,
-            "camera_away": 2.0, "ambient_lux": 0, "aperture": "f/4", "shutter": "1/60",
-        }  # fmt: skip
-        self.do("light-subject", **subject, unit_of_length="ft")
+        self.do("light-subject", **{**SUBJECT, "unit_of_length": "ft"})
         self.do("lamp-set", **self.lamp(away=5.0, height=6.0))
         self.assertAlmostEqual(self.lighting.lamps[0].away_m, 1.524, places=3)
         self.assertContains(self.page(), "6 ft high")
@@ -138,7 +162,9 @@ class OneTruth(Studio):
         picture = lit.luminance()
         for each in lit.places:
             if each.place.part != "hair":
-                x, y = (int(f * n) for f, n in zip(each.place.in_picture, (lit.view.width, lit.view.height), strict=True))
+                x, y = (
+                    int(f * n) for f, n in zip(each.place.in_picture, (lit.view.width, lit.view.height), strict=True)
+                )
                 ev = math.log2(float(picture[y, x] @ (0.2126, 0.7152, 0.0722)) * 100 / 12.5)
                 self.assertAlmostEqual(ev, each.ev100, delta=0.1, msg=each.place.name)
 
@@ -155,6 +181,20 @@ class OneTruth(Studio):
         self.do("lamp-set", **self.lamp(stops=0))
         self.assertAlmostEqual(read("cheek"), 6.0, delta=0.03)
         self.assertContains(self.do("light-bind", tone="nobody", place="hair"), "no such tone", status_code=422)
+
+    def test_the_usual_wishes_go_by_complexion_and_edge(self):
+        self.do("light-pattern", pattern="edge")
+        self.do("light-usual")
+        wishes = {wish.place: (wish.zone, wish.over) for wish in self.lighting.wishes}
+        self.assertEqual(wishes["hair right"], (1.0, "cheek right"))
+        self.assertAlmostEqual(wishes["cheek right"][0], 6.0, delta=0.4)
+        self.do("light-subject", **{**SUBJECT, "skin": "dark brown skin"})
+        self.do("light-pattern", pattern="three-quarter")
+        self.do("light-usual")
+        wishes = {wish.place: wish.zone for wish in self.lighting.wishes}
+        self.assertAlmostEqual(wishes["cheek right"], 4.5, delta=0.4)
+        self.do("light-subject", **{**SUBJECT, "subject": "table"})
+        self.assertContains(self.do("light-usual"), "are those of a face", status_code=422)
 
     def test_wishes_are_met_when_the_lamps_are_set_for_them(self):
         self.do("light-pattern", pattern="three-quarter")
@@ -184,7 +224,12 @@ class Picture(Studio):
         situation = Situation(scene)
         by_place = {each.place.name: each.ev100 for each in self.lit.places}
         tones = {tone.name: tone for tone in situation.brief.tones}
-        for tone, place in (("skin, lit", "cheek right"), ("skin, unlit", "cheek left"), ("clothes", "shoulder right"), ("ground", "ground right")):
+        for tone, place in (
+            ("skin, lit", "cheek right"),
+            ("skin, unlit", "cheek left"),
+            ("clothes", "shoulder right"),
+            ("ground", "ground right"),
+        ):
             if by_place[place] > -3:
                 self.assertAlmostEqual(tones[tone].ev100, by_place[place], delta=0.2, msg=tone)
         self.assertEqual({tone.lit for tone in scene.document.tones if tone.name.startswith("skin")}, {"lit", "unlit"})
@@ -210,11 +255,7 @@ class Picture(Studio):
         self.assertTrue(low < 80 and high > 120)
 
     def test_a_table_is_lit_as_well(self):
-        subject = {
-            "subject": "table", "skin": "pale skin", "hair": "brown hair", "clothes": "grey wool", "ground": "white paper", "ground_away": 0.8,
-            "camera_away": 2.0, "ambient_lux": 20, "aperture": "f/8", "shutter": "1/8", "unit_of_length": "m",
-        }  # fmt: skip
-        self.do("light-subject", **subject)
+        self.do("light-subject", **{**SUBJECT, "subject": "table", "ground": "white paper", "ambient_lux": 20})
         self.do("light-pattern", pattern="above")
         page = self.page()
         self.assertContains(page, "shell")
@@ -250,14 +291,7 @@ class Paper(Studio):
     def test_a_frame_keeps_the_lamps_it_was_made_with(self):
         self.client.post(f"/scenes/{self.scene.pk}/light-plan/picture")
         self.scene = actions.place_tone(self.fresh(self.scene), None, "A", 6.0)
-        self.client.post(f"/scenes/{self.scene.pk}/do/log", {"stamp": self.fresh(self.scene).stamp})
-        frame = Frame.objects.first()
-        if frame is None:
-            import uuid
-
-            from dimgrey.frames.actions import log_frame
-
-            frame = log_frame(self.person, self.fresh(self.scene), uuid.uuid4())
+        frame = log_frame(self.person, self.fresh(self.scene), uuid.uuid4())
         self.assertIn("lamps: key 45°", frame.means)
         self.do("lamp-drop", index=0)
         self.assertIn("lamps: key 45°", Frame.objects.get(pk=frame.pk).means)

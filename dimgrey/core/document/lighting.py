@@ -34,6 +34,9 @@ class LampPart:
     grid_deg: float = key(number(0, 80), 0.0)
     is_flagged: bool = key(YES_NO, False)
     is_on: bool = key(YES_NO, True)
+    follows_sky: bool = key(
+        YES_NO, False, about="Of a window: its strength is that of the open sky at the scene's time."
+    )
 
 
 @dataclass(frozen=True)

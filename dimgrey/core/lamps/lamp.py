@@ -28,7 +28,8 @@ class Lamp:
     the subject. height_m: of its middle above the floor. width_m, face_m: width and height of what shines; 0 is a bare point. is_round: a disc of
     that width. strength: lasting, lux at 1 m; flash, guide number in metres at ISO 100 and full power; window, lux on its pane; reflector,
     share that it gives back. stops: below (-) that strength. grid_deg: half angle beyond which its grid lets nothing through, 0 for none.
-    is_flagged: a flag keeps it off the ground. is_on: it burns.
+    is_flagged: a flag keeps it off the ground. is_on: it burns. follows_sky: a
+    window, whose strength is that of the open sky at the time of the scene.
     """
 
     name: str
@@ -46,6 +47,7 @@ class Lamp:
     grid_deg: float = 0.0
     is_flagged: bool = False
     is_on: bool = True
+    follows_sky: bool = False
 
     @property
     def at(self):

@@ -95,6 +95,6 @@ class LightPlan(SimpleTestCase):
         self.assertAlmostEqual(zone(Light(lux), 0.18, camera), 6.0, places=6)
 
     def test_a_lamp_keeps_every_figure_of_its_part(self):
-        part = LampPart("x", "flash", -20.0, 1.2, 1.0, 0.3, 0.4, True, 32.0, -1.5, -6.0, 0.0, 30.0, True, False)
+        part = LampPart("x", "flash", -20.0, 1.2, 1.0, 0.3, 0.4, True, 32.0, -1.5, -6.0, 0.0, 30.0, True, False, False)
         made = begun().with_(lighting=begun().lighting.__class__(lamps=(part,)))
         self.assertEqual(lightplan.part_of(lightplan.lamps_of(made.lighting)[0]), part)
