@@ -3,6 +3,7 @@
 A lamp that changes moves the readings of the tones that are bound to what it lights, in the same act.
 """
 
+import math
 import re
 from dataclasses import replace
 
@@ -179,7 +180,7 @@ def _wish(scene, form, by):
 
 
 def _usual_wishes(scene, form, by):
-    """What a face usually wants in the print: the lit side by its complexion, an edge a zone over it, the ground a zone from the hair before it."""
+    """What a face usually wants in the print: the lit side by its complexion, and an edge that gets a stop of light more than it."""
     lit = LitScene(Situation(scene))
     if lit.lighting.subject != SITTER:
         raise Refused(
@@ -190,13 +191,15 @@ def _usual_wishes(scene, form, by):
     printing = plan.printing if plan else Printing(lit.document.medium.kind)
     low, high = lit.surfaces["skin"].wished
     on_skin = round(printing.fall_for((low + high) / 2), 1)
+    shares = lit.surfaces["hair"].reflectance / lit.surfaces["skin"].reflectance
+    on_edge = round(1.0 + math.log2(shares), 1)
     edges = [lamp for lamp in lit.lamps if lamp.is_on and abs(lamp.angle_deg) >= EDGE_DEG]
 
     def edit(document):
         made = lightplan.with_wish(document, f"cheek {side}", on_skin)
         for lamp in edges[:1]:
             hair = "right" if lamp.angle_deg > 0 else "left"
-            made = lightplan.with_wish(made, f"hair {hair}", 1.0, f"cheek {side}")
+            made = lightplan.with_wish(made, f"hair {hair}", on_edge, f"cheek {side}")
         return made
 
     return _changed(scene, by, "usual wishes of a face", edit)

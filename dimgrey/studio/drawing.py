@@ -86,6 +86,6 @@ def _drawn(number, lamp, middle, label):
         half=max(lamp.width_m * CM / 2, LEAST_FACE / 2),
         side_half=max((lamp.width_m if lamp.is_round else lamp.face_m) * CM / 2, LEAST_FACE / 2),
         label=label(number, lamp),
-        spoken=f"{lamp.name}: {lamp.angle_deg:.0f} degrees, {lamp.away_m:g} metres along the floor",
+        spoken=f"{number} {label(number, lamp)}: {lamp.angle_deg:.0f} degrees, {lamp.away_m:g} metres along the floor",
         label_y=round(max(lamp.width_m * CM / 2 * abs(math.sin(math.radians(lamp.angle_deg))), 0) + 30, 1),
     )

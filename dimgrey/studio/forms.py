@@ -67,7 +67,7 @@ class LampForm(IndexForm):
     strength = forms.FloatField(min_value=0, max_value=1e7, label="Strength")
     stops = forms.FloatField(min_value=-12, max_value=12, label="Power, stops")
     grid_deg = forms.FloatField(min_value=0, max_value=80, required=False, label="Grid, °")
-    is_flagged = forms.BooleanField(required=False, label="flag keeps it off the ground")
+    is_flagged = forms.BooleanField(required=False, label="a dark board keeps it off the ground")
     is_on = forms.BooleanField(required=False, label="on")
     follows_sky = forms.BooleanField(required=False, label="a window that follows the outing's sky")
     reading = forms.CharField(

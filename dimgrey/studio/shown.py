@@ -93,7 +93,7 @@ def place_rows(lit, labels):
     side, _ = lit.sides
     told = []
     for each in sorted(lit.places, key=lambda one: -one.zone):
-        which = each.place.name.rpartition(" ")[2] if each.place.part == "skin" else ""
+        which = each.place.name.rpartition(" ")[2] if each.place.part in ("skin", "cup") else ""
         told.append(
             PlaceRow(
                 each.place.name,
@@ -159,7 +159,7 @@ def compared(columns, labels):
             ],
         )
     ]
-    rows.append(("between the sides of the face", [f"{format_stops(lit.sides[1])}" for _, lit, _ in columns]))
+    rows.append(("between its two sides", [f"{format_stops(lit.sides[1])}" for _, lit, _ in columns]))
     for name in places:
         told = []
         for _, lit, _ in columns:

@@ -88,9 +88,10 @@ def lit_places(view, lamps, surfaces, camera, ambient_lux=0.0):
 
 
 def sides(found):
-    """("right" or "left": the lit side of the face, stops between the cheeks), ("", 0) where both have the same light. found: Lit of each place."""
+    """("right" or "left": the lit side of the face or the cup, stops between its sides), "" where both have the same light. found: Lit of each place."""
     by_name = {each.place.name: each for each in found}
-    right, left = by_name.get("cheek right"), by_name.get("cheek left")
+    body = "cheek" if "cheek right" in by_name else "cup"
+    right, left = by_name.get(f"{body} right"), by_name.get(f"{body} left")
     if right is None or left is None:
         return "", 0.0
     apart = right.ev100 - left.ev100

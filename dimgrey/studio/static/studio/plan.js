@@ -15,7 +15,15 @@ const said = (words) => {
   place().append(line);
 };
 
-async function sent(url, body) {
+// One act after the other, each on the state that the one before left: quick hands do not outrun the page.
+let before = Promise.resolve();
+function sent(url, body) {
+  before = before.then(() => done(url, body)).catch(() => said("The server does not answer. Try again."));
+  return before;
+}
+
+async function done(url, body) {
+  body.set("stamp", place().dataset.stamp);
   const answer = await fetch(url, { method: "POST", body });
   const page = new DOMParser().parseFromString(await answer.text(), "text/html"),
     fresh = page.getElementById("light-plan");
@@ -59,7 +67,6 @@ const token = () => document.querySelector("[name=csrfmiddlewaretoken]").value;
 function move(lamp, { angle, away, height }) {
   const body = new FormData();
   body.append("csrfmiddlewaretoken", token());
-  body.append("stamp", place().dataset.stamp);
   body.append("page", "light-plan");
   body.append("index", lamp.dataset.lamp - 1);
   body.append("angle_deg", angle.toFixed(1));
