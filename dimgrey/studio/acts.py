@@ -31,6 +31,8 @@ from dimgrey.studio.views import plan_page
 
 EDGE_DEG = 110.0
 """Angle from which a lamp stands behind the subject and draws an edge."""
+MOST_LONGER = 3
+"""Stops by which the exposure gives way to wishes that lamps cannot meet."""
 LEAST_MOVED = 0.02
 """Stops below which a tone's reading stays."""
 
@@ -214,12 +216,30 @@ def _solve(scene, form, by):
     lit = LitScene(Situation(scene))
     if not lit.lighting.wishes:
         raise Refused("Wish a zone for one place at least.", code="no-wish")
-    found = solution_of(lit)
-    return _changed(scene, by, "lamps for the wishes", lambda document: lightplan.with_lamps(document, found.lamps))
+    longer, found = _exposed_longer(lit)
+
+    def edit(document):
+        made = lightplan.with_lamps(document, found.lamps)
+        return lightplan.exposed_longer(made, longer) if longer else made
+
+    return _changed(scene, by, "lamps for the wishes", edit)
 
 
-def solution_of(lit):
-    """backwards.Solution for the wishes of a LitScene that its places have."""
+def _exposed_longer(lit):
+    """(stops of more exposure, Solution): where the lamps are too weak for the wishes and no plan holds the exposure, that gives way, by a stop each time."""
+    best = (0, solution_of(lit, lit.camera))
+    for stops in range(1, 1 + (0 if lit.situation.plan else MOST_LONGER)):
+        if not best[1].unmet:
+            break
+        # One stop more is one stop more of everything, whether by time or by aperture.
+        found = solution_of(lit, replace(lit.camera, f_number=lit.camera.f_number / 2 ** (stops / 2)))
+        if len(found.unmet) < len(best[1].unmet):
+            best = (stops, found)
+    return best
+
+
+def solution_of(lit, camera):
+    """backwards.Solution for the wishes of a LitScene that its places have. camera: exposure.Camera."""
     names = {each.place.name for each in lit.places}
     wishes = tuple(
         Wish(wish.place, wish.zone, wish.over)
@@ -227,7 +247,7 @@ def solution_of(lit):
         if wish.place in names and (not wish.over or wish.over in names)
     )
     shares = {part: surface.reflectance for part, surface in lit.surfaces.items()}
-    return solved(lit.view, lit.lamps, shares, lit.camera, wishes, lit.lighting.ambient_lux)
+    return solved(lit.view, lit.lamps, shares, camera, wishes, lit.lighting.ambient_lux)
 
 
 def _keep(scene, form, by):

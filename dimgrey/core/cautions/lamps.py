@@ -9,8 +9,10 @@ from dimgrey.core.cautions.registry import caution, rule
 from dimgrey.core.errors import CoreError
 from dimgrey.core.lamps.exposure import Camera, require_sync
 from dimgrey.core.lamps.lamp import FLASH, LASTING, WINDOW
-from dimgrey.core.lamps.subjects import MIDDLES, SITTER
+from dimgrey.core.lamps.subjects import LOWER_M, MIDDLES, SITTER
 
+FRAME_M = (0.496, 0.62)
+"""Width and height of the frame at a sitter."""
 HIGH_M = 1.6
 """A stand that falls from here hurts."""
 DAZZLING_LUX = 20000.0
@@ -19,11 +21,14 @@ DAZZLING_LUX = 20000.0
 
 @dataclass(frozen=True)
 class LampCase:
-    """What lamps are judged by. lamps: Lamp of each. subject: SITTER or TABLE. camera: exposure.Camera."""
+    """What lamps are judged by. lamps: Lamp of each. subject: SITTER or TABLE. camera: exposure.Camera. camera_m: from the subject to it. ground_m:
+    from the subject to the ground."""
 
     lamps: tuple
     subject: str
     camera: Camera
+    camera_m: float = 2.0
+    ground_m: float = 1.5
 
     @property
     def burning(self):
@@ -67,6 +72,22 @@ def _dazzling(case):
 def _stands(case):
     if any(lamp.kind != WINDOW and lamp.height_m >= HIGH_M for lamp in case.burning):
         yield caution("stands", "High stands: a sandbag on each, legs spread, cables where nobody walks.")
+
+
+@rule("lamps", {"lamp-in-frame": "a lamp stands in the picture of a sitter"})
+def _in_frame(case):
+    if case.subject != SITTER:
+        return
+    middle = MIDDLES[SITTER][2] - LOWER_M[SITTER]
+    for lamp in case.burning:
+        x, y, z = lamp.at
+        if not -case.camera_m < y < case.ground_m:
+            continue
+        # The frame grows with the distance from the camera.
+        grown = (case.camera_m + y) / case.camera_m
+        reach = lamp.size_m / 2
+        if abs(x) - reach < FRAME_M[0] / 2 * grown and abs(z - middle) - reach < FRAME_M[1] / 2 * grown:
+            yield caution("lamp-in-frame", f"{lamp.name} stands in the picture: move it out to the side or up.")
 
 
 @rule("lamps", {"flash-sync": "the time is shorter than a flash's sync time"})

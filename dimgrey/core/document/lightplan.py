@@ -8,7 +8,7 @@ from dimgrey.core.document.edits import Refused
 from dimgrey.core.document.lighting import KeptLampsPart, LampPart, LightingPart, LightWishPart, LitTonePart
 from dimgrey.core.errors import CoreError
 from dimgrey.core.lamps.exposure import Camera, flash_f_number, incident_ev100
-from dimgrey.core.lamps.lamp import Lamp, require_lamp, require_lamps
+from dimgrey.core.lamps.lamp import FLASH, Lamp, require_lamp, require_lamps
 from dimgrey.core.lamps.reflectances import SURFACES
 from dimgrey.core.lamps.subjects import MIDDLES, SITTER
 from dimgrey.core.measure.exposure import exposure_time_s, marked_aperture, marked_time
@@ -72,7 +72,9 @@ def lamp_case(document, plan=None):
     """cautions.lamps.LampCase of a document, None without a light plan. plan: as in `camera_of`."""
     if document.lighting is None:
         return None
-    return LampCase(lamps_of(document.lighting), document.lighting.subject, camera_of(document, plan))
+    lighting = document.lighting
+    camera = camera_of(document, plan)
+    return LampCase(lamps_of(lighting), lighting.subject, camera, lighting.camera_m, lighting.ground_m)
 
 
 def lamps_line(document):
@@ -153,6 +155,16 @@ def exposed_for(document, light):
         ev = incident_ev100(light, camera.exposure_time_s)
         shutter = marked_time(exposure_time_s(ev, aperture.exact, camera.iso), document.increment)
     return _changed(document, aperture=format_aperture(aperture), shutter=format_time(shutter))
+
+
+def exposed_longer(document, stops):
+    """So many whole stops more exposure: by time, or where a flash burns by aperture, whose light has no time."""
+    camera, lighting = camera_of(document), document.lighting
+    if any(lamp.kind == FLASH and lamp.is_on for lamp in lighting.lamps):
+        aperture = marked_aperture(camera.f_number / 2 ** (stops / 2), document.increment)
+        return _changed(document, aperture=format_aperture(aperture))
+    shutter = marked_time(camera.exposure_time_s * 2.0**stops, document.increment)
+    return _changed(document, shutter=format_time(shutter))
 
 
 def with_wish(document, place, zone, over=""):

@@ -11,7 +11,7 @@ from scipy.optimize import least_squares
 
 from dimgrey.core.lamps.exposure import Light, zone
 from dimgrey.core.lamps.illuminance import intensities
-from dimgrey.core.lamps.lamp import HIGHEST_M, LEAST_M, MOST_M, REFLECTOR, WINDOW
+from dimgrey.core.lamps.lamp import HIGHEST_M, MOST_M, REFLECTOR, WINDOW
 from dimgrey.core.lamps.places import places
 from dimgrey.core.lamps.rendering import shaded
 from dimgrey.core.planning.zones import format_tone
@@ -22,6 +22,8 @@ HOLD = 0.01
 """How much a lamp that no wish asks about holds its place, against a zone of a wish."""
 FARTHEST = 4.0
 """By how much a lamp may be moved nearer or away."""
+NEAREST_M = 0.7
+"""No lamp is sent nearer to the subject: it would stand in the picture, or in somebody's face."""
 DISTANCE_HOLD = 3.0
 """How much rather a power changes than a distance."""
 MUCH_BETTER = 0.7
@@ -151,7 +153,7 @@ def _best(lamps, free, off_of, view):
 def _reach(lamp, view):
     """How far a lamp may be moved along its line, log2 of the distance: nearer and away."""
     distance = lamp.distance_m(view.middle)
-    nearest = max(LEAST_M, lamp.size_m / 2) * 1.1
+    nearest = max(NEAREST_M, lamp.size_m / 2 * 1.1)
     return (
         min(math.log2(max(nearest / distance, 1 / FARTHEST)), -1e-3),
         max(math.log2(min(MOST_M / distance, FARTHEST)), 1e-3),

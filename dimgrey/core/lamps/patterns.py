@@ -1,6 +1,7 @@
 """Patterns of light by their plain description: where lamps stand, and when each helps. Source: HANDBOOK 20 and 6."""
 
 import math
+import re
 from dataclasses import dataclass, replace
 
 from dimgrey.core.lamps.subjects import MIDDLES, SITTER
@@ -74,6 +75,12 @@ USUAL_M = {SITTER: 1.5}
 TABLE_M = 0.9
 
 
+def _named(name, role):
+    """The name of a lamp in a pattern: its role, unless somebody gave it a name of its own."""
+    usual = {stand.role for pattern in PATTERNS.values() for stand in pattern.stands}
+    return role if name in usual or re.fullmatch(r"lamp \d+", name) else name
+
+
 def arranged(key, lamps, subject):
     """Lamps put where a pattern has them, with their own faces and strengths; lamps that it does not need are off, and missing ones are made.
 
@@ -89,6 +96,7 @@ def arranged(key, lamps, subject):
         made.append(
             replace(
                 lamp,
+                name=_named(lamp.name, stand.role),
                 angle_deg=stand.angle_deg,
                 away_m=round(distance * math.cos(up), 2),
                 height_m=round(max(middle[2] + distance * math.sin(up), 0.1), 2),

@@ -67,6 +67,19 @@ class LightPlan(SimpleTestCase):
         with self.assertRaisesMessage(CoreError, "is not an aperture"):
             lightplan.with_subject(made, aperture="wide")
 
+    def test_the_exposure_gives_way_by_time_and_with_flash_by_aperture(self):
+        made = lightplan.exposed_longer(begun(), 2)
+        self.assertEqual((made.lighting.aperture, made.lighting.shutter), ("f/8", "1/30"))
+        flash = lightplan.with_lamp(begun(), 0, kind="flash", strength=16.0)
+        made = lightplan.exposed_longer(flash, 2)
+        self.assertEqual((made.lighting.aperture, made.lighting.shutter), ("f/4", "1/125"))
+
+    def test_exposed_for_a_light_is_what_an_incident_meter_says(self):
+        made = lightplan.exposed_for(begun(), Light(2.5 * 2**9))
+        self.assertEqual((made.lighting.aperture, made.lighting.shutter), ("f/8", "1/8"))
+        made = lightplan.exposed_for(lightplan.with_lamp(begun(), 0, kind="flash"), Light(0.0, 250 * 121 / 100))
+        self.assertEqual((made.lighting.aperture, made.lighting.shutter), ("f/11", "1/125"))
+
     def test_a_wish_is_one_for_each_place(self):
         made = lightplan.with_wish(lightplan.with_wish(begun(), "cheek right", 6.0), "cheek right", 5.5)
         self.assertEqual([wish.zone for wish in made.lighting.wishes], [5.5])

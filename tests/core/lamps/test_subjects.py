@@ -145,7 +145,7 @@ class Backwards(SimpleTestCase):
         self.assertEqual(found.moved, (), "powers were enough")
 
     def test_where_powers_end_distances_change(self):
-        weak = (replace(self.LAMPS[0], strength=100.0),)
+        weak = (replace(self.LAMPS[0], strength=220.0),)
         found = solved(VIEW, weak, SHARES, CAMERA, (Wish("cheek right", 5.0),))
         self.assertEqual((found.unmet, found.moved), ((), ("key",)))
         self.assertLess(found.lamps[0].away_m, weak[0].away_m)
