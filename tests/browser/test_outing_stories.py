@@ -129,7 +129,6 @@ class PlanningAnOuting(Story):
         self.do(drag)
         self.until_kept(self.order, [was[1], was[2], was[0], *was[3:]])
         self.open(f"/outings/{outing.pk}/", PHONE)
-        self.shot("phone-outing")
         self.assert_accessible("demo outing on the phone")
         self.assert_fits()
         self.assert_silent()

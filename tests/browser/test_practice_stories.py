@@ -28,6 +28,8 @@ class TenCards(Story):
             self.do(lambda page: page.locator(".round-option").first.click())
             self.wait("[data-why]", ".")
             self.assertRegex(self.text("[data-why]"), r"^(Right|No)\. ")
+            if self.do(lambda page: page.locator("[data-shown] svg.patches").count()):
+                self.shot("practice")
             low = self.do(lambda page: page.locator("[data-next]").bounding_box())
             self.assertGreater(low["height"], 44)
             self.do(lambda page: page.click("[data-next]"))

@@ -39,7 +39,6 @@ class Seeing(Story):
             "document.getElementById('over').src.includes('contours-') && !document.getElementById('over').hidden"
         )
         self.until("document.getElementById('over').naturalWidth > 0")
-        self.shot("contours")
         self.press("e")
         self.until("document.getElementById('over').src.includes('eye-over')")
         self.press("t")
