@@ -2,7 +2,7 @@
 
 from django import forms
 
-from dimgrey.core.document.lightplan import LightingPart
+from dimgrey.core.document.lighting import GROUND_WISHES, LightingPart
 from dimgrey.core.lamps.lamp import KINDS
 from dimgrey.core.lamps.patterns import PATTERNS
 from dimgrey.core.lamps.reflectances import CLOTH, GROUND, HAIR, SKIN, of_kind
@@ -11,7 +11,7 @@ from dimgrey.core.measure.notation import parse_aperture, parse_time
 from dimgrey.core.measure.stops import format_aperture, format_time
 from dimgrey.core.planning.zones import parse_zone
 from dimgrey.scenes.acts import ActForm
-from dimgrey.web.forms import CoreField, text_input
+from dimgrey.web.forms import CoreField, choices, text_input
 
 FOOT_M = 0.3048
 KIND_WORDS = {"lasting": "lasting lamp", "flash": "flash", "window": "window", "reflector": "reflector"}
@@ -120,6 +120,7 @@ class SubjectForm(LightForm):
     clothes = forms.ChoiceField(choices=named(CLOTH), label="Clothes")
     is_bold = forms.BooleanField(required=False, label="bold pattern")
     ground = forms.ChoiceField(choices=named(GROUND), label="Ground")
+    ground_wish = forms.ChoiceField(choices=choices(GROUND_WISHES), label="Hair and shoulder shall")
     ground_away = forms.FloatField(min_value=0.1, max_value=33, label="Ground behind it")
     camera_away = forms.FloatField(min_value=0.1, max_value=33, label="Camera before it")
     ambient_lux = forms.FloatField(min_value=0, max_value=100000, label="Light of the room, lux")
@@ -130,7 +131,7 @@ class SubjectForm(LightForm):
     def parts(self):
         """Fields of the document's LightingPart."""
         data, unit = self.cleaned_data, self.unit
-        plain = ("subject", "skin", "hair", "clothes", "is_bold", "ground", "ambient_lux")
+        plain = ("subject", "skin", "hair", "clothes", "is_bold", "ground", "ground_wish", "ambient_lux")
         return {
             **{name: data[name] for name in plain},
             "ground_m": in_metres(data["ground_away"], unit),
@@ -142,7 +143,18 @@ class SubjectForm(LightForm):
     @staticmethod
     def first_of(lighting):
         """What stands in the fields."""
-        plain = ("subject", "skin", "hair", "clothes", "is_bold", "ground", "ambient_lux", "aperture", "shutter")
+        plain = (
+            "subject",
+            "skin",
+            "hair",
+            "clothes",
+            "is_bold",
+            "ground",
+            "ground_wish",
+            "ambient_lux",
+            "aperture",
+            "shutter",
+        )
         return {
             **{name: getattr(lighting, name) for name in plain},
             "ground_away": f"{shown_length(lighting.ground_m, lighting.unit):g}",

@@ -134,13 +134,17 @@ class LitScene:
 
     @cached_property
     def advice(self):
-        """(Choice of each ground, Choice of each cloth, sentence on pattern), () for a still life. By the wish of parting."""
+        """(Choice of each ground, Choice of each cloth, sentence on pattern), () for a still life. By the wish for the ground."""
         if self.lighting.subject != "sitter":
             return ()
         by_name = {each.place.name: each for each in self.places}
         side = "right" if by_name["cheek right"].zone >= by_name["cheek left"].zone else "left"
         words = adviser.pattern_words(by_name[f"shoulder {side}"].zone, by_name[f"cheek {side}"].zone)
-        return adviser.grounds(self.places, adviser.PART), adviser.clothes(self.places, adviser.PART), words
+        return (
+            adviser.grounds(self.places, self.lighting.ground_wish),
+            adviser.clothes(self.places, adviser.PART),
+            words,
+        )
 
     @property
     def filters(self):

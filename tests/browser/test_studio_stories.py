@@ -74,8 +74,8 @@ class LightThatOneMakes(Story):
         text = PdfReader(io.BytesIO(with_card)).pages[0].extract_text()
         self.assertIn("hair right", text)
         self.assertIn("Wished", text)
-        self.do(lambda page: page.click("text=To the desk as picture"))
-        self.do(lambda page: page.wait_for_url(f"**/scenes/{self.scene.pk}/", timeout=30000))
+        self.do(lambda page: page.click("text=To the desk as picture", no_wait_after=True))
+        self.do(lambda page: page.wait_for_url(f"**/scenes/{self.scene.pk}/", timeout=60000))
         self.wait("#part-tones", "ground")
         self.assertLessEqual(self.clicks, 12)
         self.open(f"/scenes/{self.scene.pk}/light-plan", PHONE)
@@ -129,8 +129,8 @@ class LightThatOneMakes(Story):
         self.click("button:has-text('Side')")
         self.settled(lambda: self.lit.lamps[0].angle_deg, 88.0)
         self.click("text=Expose for this light")
-        self.do(lambda page: page.click("text=To the desk as picture"))
-        self.do(lambda page: page.wait_for_url(f"**/scenes/{self.scene.pk}/", timeout=30000))
+        self.do(lambda page: page.click("text=To the desk as picture", no_wait_after=True))
+        self.do(lambda page: page.wait_for_url(f"**/scenes/{self.scene.pk}/", timeout=60000))
         self.wait("#part-tones", "cup, lit")
         situation = Situation(Scene.objects.get(pk=self.scene.pk))
         prints = {tone.name: tone.printed for tone in situation.plan.tones}
@@ -148,8 +148,8 @@ class LightThatOneMakes(Story):
         self.settled(lambda: len(self.lit.lamps), 2)
         self.do(lambda page: page.click("text=What a filter does to skin and cloth"))
         self.wait(".studio-sheet", "Freckles")
-        self.do(lambda page: page.click("text=To the desk as picture"))
-        self.do(lambda page: page.wait_for_url(f"**/scenes/{self.scene.pk}/", timeout=30000))
+        self.do(lambda page: page.click("text=To the desk as picture", no_wait_after=True))
+        self.do(lambda page: page.wait_for_url(f"**/scenes/{self.scene.pk}/", timeout=60000))
         printed = lambda: {t.name: t.printed for t in Situation(Scene.objects.get(pk=self.scene.pk)).plan.tones}[
             "clothes"
         ]

@@ -207,7 +207,7 @@ class SeveralPictures(ResultTest):
         self.assertTrue(row.is_met, row.text)
         self.assertIn("08:10, 09:10, 10:10, 12:10, 14:10, 16:10", row.text)
         page = self.client.get("/practice/week")
-        self.assertContains(page, "Take back", count=6)
+        self.assertContains(page, "Take back</button>", count=6)
         first = row.results.order_by("frame__exposed_at").first()
         self.client.post(f"/practice/tasks/{row.pk}/take-back", {"result": first.pk})
         row.refresh_from_db()

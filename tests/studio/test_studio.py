@@ -20,7 +20,7 @@ from tests.documents import document
 from tests.helpers import PageTest
 
 SUBJECT = {
-    "subject": "sitter", "skin": "pale skin", "hair": "brown hair", "clothes": "grey wool", "ground": "grey card", "ground_away": 1.5,
+    "subject": "sitter", "skin": "pale skin", "hair": "brown hair", "clothes": "grey wool", "ground": "grey card", "ground_wish": "part", "ground_away": 1.5,
     "camera_away": 2.0, "ambient_lux": 0, "aperture": "f/4", "shutter": "1/60", "unit_of_length": "m",
 }  # fmt: skip
 
@@ -138,6 +138,18 @@ class Lamps(Studio):
         self.assertAlmostEqual(self.lighting.lamps[0].away_m, 1.524, places=3)
         self.assertContains(self.page(), "6 ft high")
         self.assertContains(self.page(), 'value="4.92"')
+
+    def test_advice_follows_the_wish_for_the_ground(self):
+        self.do("light-pattern", pattern="three-quarter")
+        self.do("light-expose")
+        for wish in ("part", "blend", "bright edge"):
+            self.do("light-subject", **{**SUBJECT, "ground_wish": wish})
+            self.assertContains(self.page(), f"Grounds against hair and shoulder: {wish}")
+            for choice in self.lit.advice[0]:
+                if wish == "blend":
+                    self.assertEqual(choice.fits, "merges" in choice.why, choice)
+                elif wish == "bright edge":
+                    self.assertEqual(choice.fits, choice.from_hair <= -1, choice)
 
     def test_a_pattern_is_one_act_and_the_sides_follow(self):
         self.do("light-pattern", pattern="side")

@@ -8,6 +8,8 @@ from dimgrey.core.lamps.subjects import SITTER, TABLE
 
 NAME = text(40)
 STOPS = number(-12, 12)
+GROUND_WISHES = ("part", "blend", "bright edge")
+"""As in `lamps.adviser`, which needs NumPy and the document does not; a test holds them alike."""
 MOST_WISHES, MOST_BOUND, MOST_KEPT = 8, 40, 3
 
 
@@ -75,6 +77,7 @@ class LightingPart:
     clothes: str = key(NAME, "grey wool")
     ground: str = key(NAME, "dark grey paper")
     is_bold: bool = key(YES_NO, False, about="The clothes have a bold pattern.")
+    ground_wish: str = key(one_of(*GROUND_WISHES), "part", about="What the ground is to do with hair and shoulder.")
     ground_m: float = key(number(0.3, 10), 1.5, about="From the subject to the ground behind it.")
     camera_m: float = key(number(0.5, 10), 2.0)
     ambient_lux: float = key(number(0, 100000), 0.0)

@@ -59,11 +59,11 @@ def given_by(lamp, aim, source, share, intensity, places, normals):
     aim: what the lamp points to. source: (x, y, z). share: of the whole face. intensity: along the axis, candela. places, normals: shape (n, 3).
     """
     forward = axes_of(lamp, aim)[0]
-    towards = source - places
+    towards = np.asarray(source, places.dtype) - places
     squared = np.maximum((towards**2).sum(axis=1), 1e-6)
     distance = np.sqrt(squared)
     falling = np.maximum((towards * normals).sum(axis=1) / distance, 0.0)
-    leaving = np.clip(-(towards @ forward) / distance, -1.0, 1.0)
+    leaving = np.clip(-(towards @ forward.astype(places.dtype)) / distance, -1.0, 1.0)
     spread = np.maximum(leaving, 0.0) if lamp.area_m2 else 1.0
     return intensity * share * falling * spread * _through_grid(lamp, leaving) * past_flag(lamp, places) / squared
 

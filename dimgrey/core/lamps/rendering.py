@@ -19,6 +19,8 @@ LIFTED_M = 0.0012
 """Rays begin so far above a surface, so that it does not shade itself."""
 PLACES = 4
 """Places along each side of a lamp's face: 16 of a rectangle, 32 of a disc."""
+AT_ONCE = 16384
+"""Pixels looked at together: as many as stay in a processor's cache."""
 GROUND_HALF_M, FLOOR_PART, GROUND_PART = 4.0, "floor", "ground"
 PREVIEW = (360, 450)
 
@@ -129,7 +131,7 @@ def seen(view):
     made /= np.maximum(np.linalg.norm(made, axis=1, keepdims=True), 1e-9)
     # A surface is seen from its outer side.
     made *= np.where((made * directions).sum(axis=1) > 0, -1, 1)[:, None]
-    return Seen(parts, part, places.astype(np.float64), made.astype(np.float64))
+    return Seen(parts, part, places, made)
 
 
 def shaded(view, lamp, intensity, places, normals, count=PLACES):
@@ -182,10 +184,13 @@ def lights(view, lamps, places, normals, ambient_lux=0.0, count=PLACES):
     """
     lasting, flash = np.full(len(places), float(ambient_lux)), np.zeros(len(places))
     for lamp, (burning, flashed) in zip(lamps, intensities(lamps, view.middle), strict=True):
-        if burning or flashed:
-            given = shaded(view, lamp, 1.0, places, normals, count)
-            lasting += burning * given
-            flash += flashed * given
+        if not (burning or flashed):
+            continue
+        for start in range(0, len(places), AT_ONCE):
+            part = slice(start, start + AT_ONCE)
+            given = shaded(view, lamp, 1.0, places[part], normals[part], count)
+            lasting[part] += burning * given
+            flash[part] += flashed * given
     return lasting, flash
 
 

@@ -11,11 +11,12 @@ from jsonschema import Draft202012Validator
 from dimgrey.core.camera.setups import FILES
 from dimgrey.core.colour.chain import CHANNEL_MIXES, LIGHTS
 from dimgrey.core.colour.responses import RESPONSES
-from dimgrey.core.document import kitfile, means, model, scenefile, setupfile, tones
+from dimgrey.core.document import kitfile, lighting, means, model, scenefile, setupfile, tones
 from dimgrey.core.document.plainform import plain
 from dimgrey.core.document.schema import READABLE, DocumentError, check_shape, schema
 from dimgrey.core.document.upgrade import VERSION
 from dimgrey.core.errors import CoreError
+from dimgrey.core.lamps import adviser
 from dimgrey.core.picture.measures import SCALES
 from dimgrey.core.planning.brief import ROLES
 from dimgrey.core.planning.media import KINDS
@@ -138,6 +139,7 @@ class Shapes(SimpleTestCase):
         self.assertEqual(model.SCALES, SCALES)
         self.assertEqual(model.LIGHTS_WANTED, tuple(WANTS))
         self.assertEqual(tones.ROLES, ROLES)
+        self.assertEqual(lighting.GROUND_WISHES, adviser.WISHES)
         self.assertEqual(tuple(SCENE["light"]["enum"]), LIGHTS)
         self.assertEqual(tuple(SCENE["setup"]["properties"]["file"]["enum"]), FILES)
 

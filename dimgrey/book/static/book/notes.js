@@ -1,7 +1,8 @@
 // Words of the job explained in place: the first use of each on a page opens a short note, as the book has it.
 const book = document.querySelector("[data-terms]");
 const PLAIN = "a, button, summary, select, option, textarea, input, svg, script, style, code, pre, dialog, h1, output";
-const SKIPPED = `${PLAIN}, [contenteditable], [x-text], [data-unmarked], [aria-live], [role=status], [role=img]`;
+const FIELDS = "label, legend, td, tbody th";
+const SKIPPED = `${PLAIN}, ${FIELDS}, [x-text], [data-unmarked], [aria-live], [role=status], [role=img]`;
 
 const forms = new Map(),
   marked = new Set();
@@ -32,7 +33,8 @@ function mark(node) {
     const { term, at, word } = found,
       made = document.createElement("span");
     marked.add(term.name);
-    made.className = "word";
+    const isAlone = node.parentElement.textContent.trim().length === word.length;
+    made.className = isAlone ? "word word-alone" : "word";
     made.tabIndex = 0;
     made.setAttribute("role", "button");
     made.dataset.term = term.name;
