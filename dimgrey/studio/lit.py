@@ -1,5 +1,6 @@
 """A light plan put to work: its lamps, what they give at the subject and at every place, and the picture of it."""
 
+import hashlib
 import math
 from dataclasses import dataclass, replace
 from functools import cached_property, lru_cache
@@ -72,6 +73,26 @@ class LitScene:
         """places.Lit of each place."""
         shares = {part: surface.reflectance for part, surface in self.surfaces.items()}
         return lit_places(self.view, self.lamps, shares, self.camera, self.lighting.ambient_lux)
+
+    @property
+    def version(self):
+        """A word for what the picture of it depends on: another whenever that changes, the same after an undo."""
+        plan = self.situation.plan
+        shown = (
+            (plan.chain.through, plan.chain.weights, plan.printing)
+            if plan
+            else (self.document.medium, self.document.light)
+        )
+        said = (
+            self.view,
+            self.lamps,
+            sorted(self.surfaces.items()),
+            self.camera,
+            self.lighting.ambient_lux,
+            self.lighting.is_bold,
+            shown,
+        )
+        return hashlib.sha256(repr(said).encode()).hexdigest()[:12]
 
     @property
     def sides(self):

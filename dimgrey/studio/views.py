@@ -78,8 +78,9 @@ def _subject_form(lit):
 
 @require_safe
 @of_mine(scene_of, "scene")
-def preview(request, scene, stamp):
-    """What the subject looks like in the greys of the scene's medium. stamp: of the state; the address of a state never changes."""
+def preview(request, scene, version):
+    """What the subject looks like in the greys of the scene's medium. version: of what it
+    depends on, so that an address never changes under it."""
     try:
         made = LitScene(Situation(scene)).grey()
     except CoreError as wrong:
@@ -89,7 +90,7 @@ def preview(request, scene, stamp):
 
 @require_safe
 @of_mine(scene_of, "scene")
-def kept_preview(request, scene, stamp, number):
+def kept_preview(request, scene, number, version):
     """The same with lamps that were kept. number: their place in the list, from 1."""
     kept = scene.document.lighting.kept if scene.document.lighting else ()
     if not 1 <= number <= len(kept):

@@ -66,7 +66,7 @@ class LightThatOneMakes(Story):
         )
         self.assertLess(self.zone("ground right"), 3.0)
         self.until(
-            "document.querySelector('#studio-picture img').src.endsWith(`-${document.getElementById('light-plan').dataset.stamp}.jpg`)",
+            f"document.querySelector('#studio-picture img').src.endsWith('-{self.lit.version}.jpg')",
             seconds=15,
         )
         self.shot("light-plan")

@@ -24,7 +24,8 @@ HUE_NAMES = ((0, "red"), (60, "yellow"), (120, "green"), (180, "cyan"), (240, "b
 
 def hue_deg(colour):
     """Hue of a colour in degrees: red 0, yellow 60, green 120, blue 240. colour: linear sRGB, three numbers."""
-    r, g, b = (max(float(c), 0.0) for c in colour)
+    # A zero of either sign is one zero: black has one hue.
+    r, g, b = (max(float(c), 0.0) + 0.0 for c in colour)
     return math.degrees(math.atan2(math.sqrt(3) / 2 * (g - b), r - (g + b) / 2)) % 360
 
 
