@@ -159,7 +159,7 @@ def compared(columns, labels):
             ],
         )
     ]
-    rows.append(("between its two sides", [f"{format_stops(lit.sides[1])}" for _, lit, _ in columns]))
+    rows.append(("between its two sides, stops", [f"{format_stops(lit.sides[1])}" for _, lit, _ in columns]))
     for name in places:
         told = []
         for _, lit, _ in columns:

@@ -15,7 +15,7 @@ from dimgrey.core.lamps.bodies import meshes
 from dimgrey.core.lamps.illuminance import face_places, given_by, intensities
 from dimgrey.core.lamps.subjects import LOWER_M, MIDDLES, SITTER, TOP_M
 
-LIFTED_M = 0.0012
+LIFTED_M = 0.003
 """Rays begin so far above a surface, so that it does not shade itself."""
 PLACES = 4
 """Places along each side of a lamp's face: 16 of a rectangle, 32 of a disc."""
