@@ -33,6 +33,8 @@ EDGE_DEG = 110.0
 """Angle from which a lamp stands behind the subject and draws an edge."""
 MOST_LONGER = 3
 """Stops by which the exposure gives way to wishes that lamps cannot meet."""
+LEAST_LUX_S = 1e-6
+"""Lux seconds before the subject below which there is nothing to expose for."""
 LEAST_MOVED = 0.02
 """Stops below which a tone's reading stays."""
 
@@ -86,7 +88,12 @@ def _begin(scene, form, by):
 
 
 def _expose(scene, form, by):
-    light = LitScene(Situation(scene)).light_before
+    lit = LitScene(Situation(scene))
+    light = lit.light_before
+    if light.lux_seconds(lit.camera.exposure_time_s) < LEAST_LUX_S:
+        raise Refused(
+            "Every lamp stands behind: a meter before the face reads nothing. Wish a zone instead.", code="no-light"
+        )
     return _changed(scene, by, "exposed for this light", lambda document: lightplan.exposed_for(document, light))
 
 

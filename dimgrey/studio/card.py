@@ -31,7 +31,8 @@ def light_card(lit):
     sheet.rule()
     side, apart = lit.sides
     if side:
-        sheet.text(f"Between the two sides {apart:.1f} stops, lit from the {side}.", 5.5)
+        told = f"{apart:.1f} stops between its two sides" if apart <= 10 else "the other side gets next to no light"
+        sheet.text(f"Lit from the {side}; {told}.", 5.5)
     for row in place_rows(lit, lit.situation.labels)[:MOST_PLACES]:
         sheet.text(f"{row.name}: {row.zone}  ({row.surface}, {row.reads})", 5.2, x=6)
     for row in wish_rows(lit, lit.situation.labels):

@@ -44,6 +44,7 @@ class Drawing:
     wall: float
     middle_up: float
     grid: tuple
+    is_table: bool
 
 
 def drawing_of(lit, label):
@@ -66,6 +67,7 @@ def drawing_of(lit, label):
         wall=lit.lighting.ground_m * CM,
         middle_up=-lit.view.middle[2] * CM,
         grid=tuple(step * CM for step in steps),
+        is_table=lit.lighting.subject != "sitter",
     )
 
 

@@ -139,11 +139,14 @@ class LitScene:
 
     @cached_property
     def light_before(self):
-        """exposure.Light of all lamps before the subject, as an incident meter that looks at the camera has it."""
-        light = Light(self.lighting.ambient_lux)
-        given = intensities(self.lamps, self.view.middle)
-        for lamp, (burning, flashed) in zip(self.lamps, given, strict=True):
-            share = float(illuminance(lamp, self.view.middle, [self.view.middle], [FLAT_TO_CAMERA], intensity=1.0)[0])
+        """exposure.Light before the subject as a dome that looks at the camera weighs it, ``E (1 + cos) / 2``: light from the side counts half, where a
+        flat disc would see next to none of it and everything would be given too much. It is shaded from lamps behind, as one holds it."""
+        light, middle = Light(self.lighting.ambient_lux), self.view.middle
+        for lamp, (burning, flashed) in zip(self.lamps, intensities(self.lamps, middle), strict=True):
+            towards = np.subtract(lamp.at, middle) / lamp.distance_m(middle)
+            share = float(illuminance(lamp, middle, [middle], [towards], intensity=1.0)[0])
+            faces = float(towards @ FLAT_TO_CAMERA)
+            share *= (1 + faces) / 2 if faces > 0 else 0.0
             light += Light(burning * share, flashed * share)
         return light
 

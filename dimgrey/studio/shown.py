@@ -10,6 +10,8 @@ from dimgrey.studio.forms import KIND_WORDS, shown_length
 
 STEP = 30
 """Width of a zone on the ramp."""
+DARK_EV = -12.0
+"""EV below which a place gets no light to speak of."""
 HARDLY = -9.0
 """Stops below the strongest from which a lamp gives nothing to speak of."""
 
@@ -100,7 +102,7 @@ def place_rows(lit, labels):
                 lit.surfaces[each.place.part].name if each.place.part in lit.surfaces else each.place.part,
                 format_tone(each.zone, labels),
                 round(min(max(each.zone + 0.5, 0.0), 11.0) * STEP, 1),
-                f"EV {format_stops(each.ev100)}",
+                f"EV {format_stops(each.ev100)}" if each.ev100 > DARK_EV else "no light",
                 ("lit" if which == side else "unlit") if side and which in ("right", "left") else "",
             )
         )

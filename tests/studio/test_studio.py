@@ -69,6 +69,17 @@ class Lamps(Studio):
         self.assertAlmostEqual(self.lit.camera.setting_ev100, ev, delta=1 / 6)
         self.assertContains(self.page(), "1 key")
 
+    def test_light_from_the_side_is_not_given_too_much(self):
+        """A dome counts it half: skin stays below white, where a disc that looks at the camera would ask for four stops more."""
+        for pattern in ("side", "three-quarter", "flat"):
+            self.do("light-pattern", pattern=pattern)
+            self.do("light-expose")
+            brightest = max(each.zone for each in self.lit.places if each.place.part == "skin")
+            self.assertTrue(5.0 < brightest < 7.5, (pattern, brightest))
+        self.do("light-pattern", pattern="both-edges")
+        self.assertContains(self.do("light-expose"), "Every lamp stands behind", status_code=422)
+        self.assertContains(self.page(), "no light")
+
     def test_a_lamp_is_set_moved_added_and_removed_and_undone(self):
         self.do("lamp-set", **self.lamp(name="window lamp", away=2.0, width=1.0, face=1.2, is_round="on"))
         lamp = self.lighting.lamps[0]
@@ -154,7 +165,7 @@ class Lamps(Studio):
     def test_a_pattern_is_one_act_and_the_sides_follow(self):
         self.do("light-pattern", pattern="side")
         self.assertEqual(self.lit.sides[0], "right")
-        self.assertContains(self.page(), "lit from the right")
+        self.assertContains(self.page(), "from the right")
         self.do("light-pattern", pattern="flat")
         self.assertEqual(self.lit.sides[0], "")
 
