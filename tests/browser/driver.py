@@ -8,7 +8,9 @@ import queue
 import threading
 from concurrent.futures import Future
 
-MOST_SECONDS = 60
+from tests.browser.patience import patience
+
+STARTS_S, MOST_SECONDS = 60, 90
 CHROMIUM = "/usr/bin/chromium"
 ARGUMENTS = [
     "--no-sandbox", "--disable-gpu", "--disable-quic", "--no-first-run", "--disable-background-networking",
@@ -25,7 +27,7 @@ class Driver:
         self._painting = None
         ready = Future()
         threading.Thread(target=self._serve, args=(ready,), daemon=True).start()
-        self.browser = ready.result(timeout=60)
+        self.browser = ready.result(timeout=patience.seconds(STARTS_S))
 
     def _serve(self, ready):
         from playwright.sync_api import sync_playwright
@@ -50,7 +52,7 @@ class Driver:
         future = Future()
         self.calls.put((function, future))
         try:
-            return future.result(timeout=MOST_SECONDS)
+            return future.result(timeout=patience.seconds(MOST_SECONDS))
         except TimeoutError:
             self.pid = 0  # a browser that hangs fails one test; the next one gets a new browser
             raise

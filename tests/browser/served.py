@@ -9,6 +9,7 @@ import time
 import urllib.request
 
 from dimgrey.site.config import ROOT
+from tests.browser.patience import patience
 
 STARTS_S = 120
 
@@ -37,7 +38,7 @@ class Served:
         def stop():
             with contextlib.suppress(ProcessLookupError):
                 os.killpg(running.pid, signal.SIGTERM)
-            running.wait(timeout=20)
+            running.wait(timeout=patience.seconds(20))
             out.close()
 
         self.addCleanup(stop)
@@ -45,9 +46,11 @@ class Served:
 
     def answers(self, address, **headers):
         """Wait until an address answers. Returns the status."""
-        end = time.monotonic() + STARTS_S
+        end = time.monotonic() + patience.seconds(STARTS_S)
         while time.monotonic() < end:
             with contextlib.suppress(OSError):
-                return urllib.request.urlopen(urllib.request.Request(address, headers=headers), timeout=5).status
+                return urllib.request.urlopen(
+                    urllib.request.Request(address, headers=headers), timeout=patience.seconds(5)
+                ).status
             time.sleep(0.3)
         return self.fail(f"{address} does not answer: {self.log.read_text()[-2000:]}")

@@ -12,11 +12,17 @@ from django.test import tag
 
 from dimgrey.people.actions import local_person
 from tests.browser.driver import driver
+from tests.browser.patience import patience
 
 AXE = (Path(__file__).parent / "vendor" / "axe.min.js").read_text()
 TAGS = ["wcag2a", "wcag2aa", "wcag21a", "wcag21aa", "wcag22aa"]
 DESK, PHONE = (1280, 800), (390, 844)
 SHOTS = Path(__file__).resolve().parents[2] / "docs" / "screenshots"
+
+
+def be_patient(page, quiet_s=10):
+    """Let a page's own waits take as long as the machine needs. To be called over there."""
+    page.set_default_timeout(1000 * patience.seconds(quiet_s))
 
 
 @tag("browser")
@@ -28,6 +34,7 @@ class Story(StaticLiveServerTestCase):
     """Whether the browser has WebGL; without it the plain canvas paints."""
 
     def setUp(self):
+        patience.measure()
         self.person = local_person()
         self.noise, self.clicks = [], 0
         self.context = None
@@ -47,7 +54,7 @@ class Story(StaticLiveServerTestCase):
                 viewport={"width": size[0], "height": size[1]}, has_touch=size == PHONE, accept_downloads=True
             )
             page = context.new_page()
-            page.set_default_timeout(10000)
+            be_patient(page)
             page.on(
                 "console", lambda message: self.noise.append(f"{message.type}: {message.text} at {message.location}")
             )
@@ -89,15 +96,19 @@ class Story(StaticLiveServerTestCase):
 
     def until(self, question, seconds=10):
         """Wait until `question`, a JavaScript expression, is true. The page's policy forbids waiting over there."""
-        end = time.monotonic() + seconds
+        end = time.monotonic() + patience.seconds(seconds)
         while not self.do(lambda page: page.evaluate(question)):
             if time.monotonic() > end:
                 self.fail(f"never true: {question}; the console says {self.noise}")
             time.sleep(0.02)
 
+    def pause(self, seconds):
+        """Let the page settle where nothing says that it has: so long on a quiet machine."""
+        time.sleep(patience.seconds(seconds))
+
     def until_kept(self, read, expected, seconds=5):
         """Wait until the database holds what the page was told to keep."""
-        end = time.monotonic() + seconds
+        end = time.monotonic() + patience.seconds(seconds)
         while read() != expected and time.monotonic() < end:
             time.sleep(0.02)
         self.assertEqual(read(), expected)

@@ -22,7 +22,8 @@ from dimgrey.scenes.models import Revision, Scene
 from dimgrey.site.config import ROOT
 from tests import picturefiles
 from tests.browser.driver import driver
-from tests.browser.story import PHONE, Story
+from tests.browser.patience import patience
+from tests.browser.story import PHONE, Story, be_patient
 from tests.core.test_where_numpy_is_not import apart
 from tests.documents import document
 from tests.helpers import scene_with_light
@@ -144,6 +145,25 @@ class WithoutNetwork(FieldStory):
         self.assertEqual([glass.name for glass in Scene.objects.get(pk=self.kiln.pk).document.filters], ["orange"])
         self.assertEqual(Revision.objects.filter(act__isnull=False).count(), 2)
         self.assert_silent(LOST)
+
+    def test_what_is_on_the_lens_is_shown_whatever_moves_the_row_but_a_hand(self):
+        """A row of filters that the page scrolls itself, or that a turned phone moves, takes no filter off and puts none on."""
+        self.take_along()
+        self.cut()
+        self.visit("Kiln")
+        self.do(lambda page: page.click("#choices button:text-is('orange')"))
+        self.reckoned(1)
+        shutter = self.text("#shutter")
+        self.assertNotEqual(shutter, "1/15")
+        self.do(lambda page: page.reload())
+        self.reckoned(1)
+        for width in (390, 844, 390):
+            self.do(lambda page, width=width: page.set_viewport_size({"width": width, "height": 844}))
+            self.do(lambda page: page.evaluate("document.getElementById('choices').dispatchEvent(new Event('scroll'))"))
+            self.pause(0.3)
+            self.assertEqual((self.text("#seen"), self.text("#shutter")), ("", shutter), width)
+        self.do(lambda page: page.click("#exposed"))
+        self.wait("#said", f"Frame kept: {shutter}")
 
     def test_a_day_with_30_breaks_and_three_reloads(self):
         self.take_along()
@@ -368,7 +388,7 @@ class PlainAddress(FieldStory):
         def start():
             context = self.plain.new_context(viewport={"width": PHONE[0], "height": PHONE[1]}, has_touch=True)
             page = context.new_page()
-            page.set_default_timeout(15000)
+            be_patient(page, 15)
             return context, page
 
         with override_settings(ALLOWED_HOSTS=[self.NAME, "127.0.0.1"]):
@@ -500,7 +520,7 @@ class LiveFinder(FieldStory):
         def start():
             context = self.seeing.new_context(viewport={"width": PHONE[0], "height": PHONE[1]}, has_touch=True)
             page = context.new_page()
-            page.set_default_timeout(20000)
+            be_patient(page, 20)
             page.goto(f"{self.live_server_url}/field/?take={self.outing.pk}")
             return context, page
 
@@ -534,7 +554,7 @@ class InSunAndDark(Story):
         call_command("load_demo", stdout=StringIO())
         outing = Outing.objects.get()
         self.open(f"/field/?take={outing.pk}", PHONE)
-        self.do(lambda page: page.locator(".outing .taken").wait_for(timeout=40000))
+        self.do(lambda page: page.locator(".outing .taken").wait_for(timeout=1000 * patience.seconds(40)))
         for mode, title, name in (
             ("sun", "Drying yard, noon", "field-sun"),
             ("night", "Firing at night", "field-night"),
@@ -546,7 +566,7 @@ class InSunAndDark(Story):
             self.until("!document.getElementById('painted').hidden", 30)
             self.assertEqual(self.do(lambda page: page.get_attribute("html", "data-mode")), mode)
             self.assert_accessible(f"field page, {mode}")
-            self.do(lambda page: page.wait_for_timeout(300))
+            self.pause(0.3)
             self.shot(name)
             for width, height in ((320, 640), (844, 390), (430, 932)):
                 self.do(lambda page, size={"width": width, "height": height}: page.set_viewport_size(size))

@@ -16,6 +16,7 @@ from pathlib import Path
 from django.test import SimpleTestCase, tag
 
 from dimgrey.site.config import ROOT
+from tests.browser.patience import patience
 from tests.browser.served import Served, free_port, own_environment
 
 IDLE, TOO_LARGE = 105, 426_000_000
@@ -50,7 +51,9 @@ class Hosted(Served, SimpleTestCase):
         """(status, headers, body) of an address, whatever it is."""
         for _ in range(60):
             try:
-                answer = self.opener.open(urllib.request.Request(address, headers=headers), timeout=20)
+                answer = self.opener.open(
+                    urllib.request.Request(address, headers=headers), timeout=patience.seconds(20)
+                )
                 return answer.status, answer.headers, answer.read()
             except urllib.error.HTTPError as refused:
                 return refused.code, refused.headers, refused.read()
@@ -94,13 +97,15 @@ class Hosted(Served, SimpleTestCase):
         try:
             began = time.monotonic()
             self.assertEqual(self.get(f"http://127.0.0.1:{self.port}/health", Host="localhost")[2], b"ok")
-            self.assertLess(time.monotonic() - began, 2)
+            self.assertLess(time.monotonic() - began, patience.seconds(2))
         finally:
             for each in held:
                 each.close()
 
     def too_large_is_answered(self):
-        asked = http.client.HTTPSConnection("localhost", int(self.tls), context=self.trusting, timeout=90)
+        asked = http.client.HTTPSConnection(
+            "localhost", int(self.tls), context=self.trusting, timeout=patience.seconds(90)
+        )
         asked.putrequest("POST", "/scenes/new")
         asked.putheader("Content-Length", str(TOO_LARGE))
         asked.endheaders()

@@ -108,7 +108,7 @@ class Files(Story):
         self.until("document.querySelector('.on-its-way progress') !== null")
         self.assertTrue(self.do(lambda page: page.is_disabled("text=Open the desk")))
         self.until(f"{len(held)} >= 0")
-        self.do(lambda page: page.wait_for_timeout(100))
+        self.pause(0.1)
         self.do(lambda page: held.pop().continue_())
         self.wait("#where-title", "Yard")
 

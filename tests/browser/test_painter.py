@@ -184,7 +184,7 @@ class Live(DeskStory):
         before, dark = self.shown(), self.middle()
         self.hold("C", 1)
         self.until("document.querySelector('.falls').getAttribute('visibility') === 'hidden'")
-        self.do(lambda page: page.wait_for_timeout(150))
+        self.pause(0.1)
         moving, bright = self.shown(), self.middle()
         was = self.do(lambda page: page.evaluate(self.STAMP))
         self.do(lambda page: page.mouse.up())
@@ -331,7 +331,8 @@ class Pins(DeskStory):
         after = Scene.objects.get(pk=self.scene.pk).document.tone("A")
         self.assertLess(after.picture_reading.stops, before.picture_reading.stops - 1)
         self.assertEqual((after.name, after.role, len(self.scene.document.tones)), ("sky", "sky", 4))
-        self.do(lambda page: (page.wait_for_load_state("networkidle"), page.wait_for_timeout(300)))
+        self.do(lambda page: page.wait_for_load_state("networkidle"))
+        self.pause(0.3)
         self.do(lambda page: page.locator(".pin[data-mark=B]").focus())
         for _ in range(3):
             self.do(lambda page: page.keyboard.press("ArrowRight"))
@@ -421,7 +422,7 @@ class GlassUnderTheHand(DeskStory):
         x, y = self.point(0.55, 0.2)
         _, to = self.point(0.55, 0.6)
         self.do(lambda page: (page.mouse.move(x, y), page.mouse.down(), page.mouse.move(x, to, steps=5)))
-        self.do(lambda page: page.wait_for_timeout(150))
+        self.pause(0.1)
         moving = self.settled_as_shown(lambda page: page.mouse.up())
         self.assertLess(moving["A"], before["A"] - 5, "the sky is held back")
         self.assertAlmostEqual(Scene.objects.get().document.filters[0].edge, 0.6, delta=0.02)
@@ -429,7 +430,7 @@ class GlassUnderTheHand(DeskStory):
         was = edge()
         # The answer to the drag brings a grip of its own, and the key is meant for that one.
         self.do(lambda page: page.wait_for_load_state("networkidle"))
-        self.do(lambda page: page.wait_for_timeout(300))
+        self.pause(0.3)
         self.do(lambda page: page.press(".edge-grip", "ArrowUp"))
         self.until_kept(lambda: round(was - edge(), 3), 0.01, seconds=20)
         self.assert_accessible("graduated edge")
@@ -444,7 +445,7 @@ class GlassUnderTheHand(DeskStory):
         before = self.flags()
         turn = "const s = document.getElementById('polarizer-turn'); s.value = 45; s.dispatchEvent(new Event('input', {bubbles: true}))"
         self.do(lambda page: page.evaluate(turn))
-        self.do(lambda page: page.wait_for_timeout(150))
+        self.pause(0.1)
         self.assertEqual(self.text("#turned"), "45°")
         let_go = "document.getElementById('polarizer-turn').dispatchEvent(new Event('change', {bubbles: true}))"
         moving = self.settled_as_shown(lambda page: page.evaluate(let_go))

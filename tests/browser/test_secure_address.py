@@ -9,7 +9,7 @@ from pathlib import Path
 
 from tests.browser.driver import driver
 from tests.browser.served import Served, free_port, own_environment
-from tests.browser.story import PHONE, Story
+from tests.browser.story import PHONE, Story, be_patient
 
 
 def own_address():
@@ -50,7 +50,7 @@ class SecureAddress(Served, Story):
                 viewport={"width": PHONE[0], "height": PHONE[1]}, ignore_https_errors=True
             )
             page = context.new_page()
-            page.set_default_timeout(20000)
+            be_patient(page, 20)
             page.goto(f"{secure}/field/")
             return context, page
 

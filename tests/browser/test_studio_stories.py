@@ -8,6 +8,7 @@ from dimgrey.scenes import making
 from dimgrey.scenes.models import Scene
 from dimgrey.scenes.situation import Situation
 from dimgrey.studio.lit import LitScene
+from tests.browser.patience import patience
 from tests.browser.story import DESK, PHONE, Story
 from tests.documents import document
 
@@ -75,7 +76,7 @@ class LightThatOneMakes(Story):
         self.assertIn("hair right", text)
         self.assertIn("Wished", text)
         self.do(lambda page: page.click("text=To the desk as picture", no_wait_after=True))
-        self.do(lambda page: page.wait_for_url(f"**/scenes/{self.scene.pk}/", timeout=60000))
+        self.do(lambda page: page.wait_for_url(f"**/scenes/{self.scene.pk}/", timeout=1000 * patience.seconds(60)))
         self.wait("#part-tones", "ground")
         self.assertLessEqual(self.clicks, 12)
         self.open(f"/scenes/{self.scene.pk}/light-plan", PHONE)
@@ -130,7 +131,7 @@ class LightThatOneMakes(Story):
         self.settled(lambda: self.lit.lamps[0].angle_deg, 88.0)
         self.click("text=Expose for this light")
         self.do(lambda page: page.click("text=To the desk as picture", no_wait_after=True))
-        self.do(lambda page: page.wait_for_url(f"**/scenes/{self.scene.pk}/", timeout=60000))
+        self.do(lambda page: page.wait_for_url(f"**/scenes/{self.scene.pk}/", timeout=1000 * patience.seconds(60)))
         self.wait("#part-tones", "cup, lit")
         situation = Situation(Scene.objects.get(pk=self.scene.pk))
         prints = {tone.name: tone.printed for tone in situation.plan.tones}
@@ -149,7 +150,7 @@ class LightThatOneMakes(Story):
         self.do(lambda page: page.click("text=What a filter does to skin and cloth"))
         self.wait(".studio-sheet", "Freckles")
         self.do(lambda page: page.click("text=To the desk as picture", no_wait_after=True))
-        self.do(lambda page: page.wait_for_url(f"**/scenes/{self.scene.pk}/", timeout=60000))
+        self.do(lambda page: page.wait_for_url(f"**/scenes/{self.scene.pk}/", timeout=1000 * patience.seconds(60)))
         printed = lambda: {t.name: t.printed for t in Situation(Scene.objects.get(pk=self.scene.pk)).plan.tones}[
             "clothes"
         ]

@@ -14,12 +14,14 @@ import * as store from "./store.js";
 import {
   centreChoice,
   middleChoice,
+  moved,
   showChoices,
   showExposure,
   showOutings,
   showTones,
   showWaiting,
   showWords,
+  standsAsPut,
 } from "./shown.js";
 
 const addresses = JSON.parse(document.getElementById("field-addresses").textContent),
@@ -199,7 +201,8 @@ let looking = 0,
   seenThrough = false;
 function lookThrough() {
   const each = middleChoice();
-  if (!each || !scene) return;
+  if (!each || !scene || standsAsPut()) return;
+  moved();
   const taken = each.getAttribute("aria-pressed") === "true";
   if (taken && !seenThrough) return;
   seenThrough = !taken;

@@ -42,10 +42,12 @@ export function showChoices(sheet, { filters, setups }, take) {
   if (sheet.grey_glass) wanted.push(button("all filters off", false, "filter"));
   if (!sheet.film)
     wanted.push(...setups.map(({ pk, name }) => button(name, name === sheet.setup, "setup", { setup: pk })));
-  const left = row.scrollLeft;
+  const left = row.scrollLeft,
+    untouched = standsAsPut();
   row.replaceChildren(...wanted);
   row.scrollLeft = left;
   row.hidden = !wanted.length;
+  if (untouched) centreChoice();
 }
 
 // The choice in the middle of the row, null for none.
@@ -59,9 +61,22 @@ export function middleChoice() {
   });
 }
 
+// The choice that the page itself put in the middle: only a hand that swipes another one there looks through it.
+let put = "";
+
 export function centreChoice() {
   const chosen = el("choices").querySelector("[aria-pressed=true]");
-  if (chosen) el("choices").scrollLeft = chosen.offsetLeft - (el("choices").clientWidth - chosen.offsetWidth) / 2;
+  if (!chosen) return;
+  put = chosen.dataset.act;
+  el("choices").scrollLeft = chosen.offsetLeft - (el("choices").clientWidth - chosen.offsetWidth) / 2;
+}
+
+// Whether the row stands where the page put it, so that nobody is looking through anything.
+export const standsAsPut = () => middleChoice()?.dataset.act === put;
+
+// A hand moved the row: what it brings to the middle from now on is its own choice.
+export function moved() {
+  put = "";
 }
 
 // read: (mark) opens the pad at a tone.
