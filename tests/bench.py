@@ -90,15 +90,15 @@ class Site:
 def demo_scene(linear):
     """A scene of the local person with a picture of the given light and two tones."""
     from dimgrey.people.actions import local_person
-    from dimgrey.scenes import actions
+    from tests import hand
     from tests.documents import document
     from tests.helpers import scene_with_picture
 
     written = document(title="Bench", medium={"kind": "film"}, filters=[{"name": "orange"}])
     scene = scene_with_picture(local_person(), written, linear, "bench", 13.0)
     for name, x in (("dark", 0.2), ("light", 0.8), ("subject", 0.5), ("sky", 0.6)):
-        scene = actions.pin_tone(scene, None, x, 0.5)
-        scene = actions.describe_tone(
+        scene = hand.pin_tone(scene, None, x, 0.5)
+        scene = hand.describe_tone(
             scene,
             None,
             scene.document.tones[-1].mark,

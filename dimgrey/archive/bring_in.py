@@ -21,8 +21,8 @@ from dimgrey.archive.afterwards import Afterwards
 from dimgrey.core.camera.calibration import measured_of, measured_values
 from dimgrey.core.document import scenefile
 from dimgrey.core.document.jsontext import loads
+from dimgrey.core.document.model import SCENE
 from dimgrey.core.document.plainform import document_of
-from dimgrey.core.document.schema import check_shape
 from dimgrey.core.document.setupfile import setup_from
 from dimgrey.core.errors import CoreError
 from dimgrey.frames import csvlog
@@ -303,7 +303,7 @@ def _moment(text):
 
 def checked(kept):
     """JSON of a document that can be shown, in the present version. Raises DocumentError."""
-    check_shape(kept, "scene")
+    SCENE.check(kept)
     return scenefile.kept(document_of(kept))[0]
 
 

@@ -8,9 +8,10 @@ import numpy as np
 
 from dimgrey.core.sky import moon
 from dimgrey.core.sky.clock import day_bounds, moment_of, next_days, require_day, zone_named
-from dimgrey.core.sky.light import WANTS, windows
+from dimgrey.core.sky.light import windows
 from dimgrey.core.sky.sun import sun_position
 from dimgrey.core.sky.terrain import terrain_deg
+from dimgrey.core.sky.wants import WANTS
 from dimgrey.day.table import sample_of, with_heading
 from dimgrey.light.sky import wants_words
 from dimgrey.light.weather import hours_of

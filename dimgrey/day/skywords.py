@@ -4,7 +4,8 @@ import numpy as np
 
 from dimgrey.core.sky.cardlight import card_light
 from dimgrey.core.sky.horizon import POLARIZER_LEVELS, deepest_azimuth_deg, strongest_polarizer
-from dimgrey.core.sky.light import compass_point, shadow_length
+from dimgrey.core.sky.light import shadow_length
+from dimgrey.core.sky.wants import compass_point
 from dimgrey.light.sky import shadow_words
 
 

@@ -19,9 +19,10 @@ from dimgrey.core.sky.clock import (
     require_day,
     zone_named,
 )
-from dimgrey.core.sky.light import BACK_BELOW_DEG, FRONT_FROM_DEG, Sample, turn_deg, windows
-from dimgrey.core.sky.sun import LOW_SUN_DEG, RISE_DEG, stretches, sun_day
+from dimgrey.core.sky.light import Sample, turn_deg, windows
+from dimgrey.core.sky.sun import RISE_DEG, stretches, sun_day
 from dimgrey.core.sky.terrain import terrain_deg
+from dimgrey.core.sky.wants import BACK_BELOW_DEG, FRONT_FROM_DEG, LOW_SUN_DEG
 from dimgrey.light.sky import wants_words
 from dimgrey.light.weather import hours_of
 

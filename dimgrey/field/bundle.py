@@ -7,13 +7,14 @@ from dataclasses import asdict
 
 import numpy as np
 
+from dimgrey.core.acts.kit import KINDS as KIT_KINDS
 from dimgrey.core.colour.chain import LUMINANCE
 from dimgrey.core.colour.encoding import grey8_of_lightness
 from dimgrey.core.colour.responses import DEFAULT_RESPONSE
 from dimgrey.core.colour.terms import packed
 from dimgrey.core.document.plainform import plain
 from dimgrey.core.document.readtones import UPPER_MIDDLE
-from dimgrey.core.field.acts import Carried
+from dimgrey.core.field.carried import Carried
 from dimgrey.core.field.sheet import sheet
 from dimgrey.core.picture.overhead import NO_SKY
 from dimgrey.core.picture.painting import painting
@@ -32,22 +33,27 @@ from dimgrey.day.table import day_of
 from dimgrey.kit.models import Item
 from dimgrey.kit.queries import setups_of
 from dimgrey.kit.setups import scene_part
-from dimgrey.light.sky import wants_words
+from dimgrey.light.sky import planned_sun_altitude, wants_words
 from dimgrey.pictures.addresses import area_words
+from dimgrey.scenes.queries import states_around
 from dimgrey.scenes.situation import Situation
 
-KIT_KINDS = ("camera", "lens", "film", "meter")
 MAP_SIDE = 1000
 """Longest side of the light map that a phone carries."""
 GROUND_PER_ZONE = 6
 EVERY_MINUTES = 5
+STATES_EACH_WAY = 6
+"""Acts of the desk that can be taken back without a network."""
 
 
 def kit_of(person, situations):
     """What every scene of a person needs: filters, setups, terms of the chains that their scenes may ask for, the greys of zones."""
     items = {kind: [] for kind in (*KIT_KINDS, "filter")}
+    mixes = {}
     for row in Item.objects.owned_by(person).filter(kind__in=items, retired=False):
         items[row.kind].append({"name": row.name, "values": row.values})
+        if row.kind == "camera" and row.measured.mixes:
+            mixes[row.name] = row.measured.mixes
     filters = items.pop("filter")
     setups = [{"pk": row.pk, "name": row.name, "part": _setup(row)} for row in setups_of(person)]
     chains = [through for each in situations for through in chains_of(each.brief)]
@@ -59,6 +65,7 @@ def kit_of(person, situations):
         "filters": filters,
         "setups": setups,
         "items": items,
+        "mixes": mixes,
         "terms": packed(chains),
         "ground": ground,
         "tables": common_tables(),
@@ -106,10 +113,13 @@ def scene_of(situation):
         "facts": asdict(facts) if facts else None,
         "polarized": _polarized(situation),
         "sky": plain_sky(sky.seen) if sky else None,
+        "sun": planned_sun_altitude(scene.outing, situation.document),
+        "history": _history(scene),
         "picture": _picture(situation) if situation.picture else None,
     }
-    kit = {row.name: row.item for row in Item.objects.filter(owner_id=scene.owner_id, kind="filter", retired=False)}
-    carried = Carried(facts, kit, sky=sky.seen if sky else None, polarized=situation.overhead.polarizer)
+    filters = Item.objects.filter(owner_id=scene.owner_id, kind="filter", retired=False)
+    kit = {"filter": {row.name: row.item for row in filters}}
+    carried = Carried(facts=facts, kit=kit, sky=sky.seen if sky else None, polarizer=situation.overhead.polarizer)
     return {**given, "sheet": sheet(situation.document, carried, situation.labels)}
 
 
@@ -117,6 +127,12 @@ def common_tables():
     """What every picture is painted with: the sums that the painter does, and nothing over its sky."""
     told = painting(ToneMap(LUMINANCE), NO_SKY)
     return {name: value for name, value in told.items() if name not in ("chain", "tones", "slope")}
+
+
+def _history(scene):
+    """Where undo and redo lead from the scene as it is: its states, the nearest last, and whether the desk has no others."""
+    past, ahead, whole = states_around(scene, STATES_EACH_WAY)
+    return {"past": past, "ahead": ahead, "whole": whole}
 
 
 def _polarized(situation):

@@ -8,16 +8,15 @@ from dataclasses import replace
 
 from django.db import transaction
 
+from dimgrey.core.acts.verb import require_verb
 from dimgrey.core.document.plainform import document_of
-from dimgrey.core.document.schema import DocumentError
 from dimgrey.core.document.touched import named, touched
-from dimgrey.core.errors import CoreError
 from dimgrey.frames.models import Frame
 from dimgrey.people.owned import owned
-from dimgrey.scenes import queries
-from dimgrey.scenes.actions import Stale
+from dimgrey.scenes import actions, queries
+from dimgrey.scenes.act_views import STATES, answer_to
+from dimgrey.scenes.acts import By
 from dimgrey.scenes.models import Revision
-from dimgrey.scenes.sheet.registry import act_named
 
 
 class Met(Exception):
@@ -44,56 +43,56 @@ def come_home(person, pk, base, own, sent):
 
 
 def _one(person, pk, base, own, values):
-    verb, act_id = values["verb"], str(values.get("act"))
-    answer = {"act": act_id, "state": "kept", "sentence": "", "theirs": ""}
-    if is_known(person, act_id):
+    answer = {"act": str(values.get("act")), "state": "kept", "sentence": "", "theirs": ""}
+    if is_known(person, answer["act"]):
         return answer
-    found = act_named(verb)
-    if found is None:
-        return answer | {"state": "refused", "sentence": f"There is no act “{verb}”."}
     scene = owned(queries.scene_to_change, person, pk, "scene")
-    form = found[1].form(
-        {key: str(value) for key, value in values.items() if key not in ("verb", "stamp")}, scene.document
-    )
-    if not form.is_valid():
-        return answer | {"state": "refused", "sentence": form.sentence()}
-    if verb == "undo" and base != scene.head_id:
-        return answer | {"state": "stale", "sentence": "The scene was changed at the desk since; take it back there."}
-    theirs, now = frozenset() if found[1].appends else since(scene, base, own), scene.document
-    try:
-        _do(scene, found[1], form, theirs)
-    except Met as met:
-        both = named(met.keys, now)
-        return answer | {
-            "state": "stale",
-            "sentence": f"The desk changed {both} too since you took it along.",
-            "theirs": both,
-        }
-    except Stale as stale:
-        return answer | {"state": "stale", "sentence": str(stale)}
-    except DocumentError as refused:
-        return answer | {"state": "refused", "sentence": " ".join(refused.mistakes)}
-    except CoreError as refused:
-        return answer | {"state": "refused", "sentence": str(refused)}
-    return answer
+    met = []
+
+    def do():
+        verb = require_verb(values.get("verb"))
+        by = replace(By.sent(values, verb.appends), stamp=None)
+        said = verb.said(values, scene.document)
+        if verb.needs in HISTORY:
+            _require_own_step(scene, base, own)
+            return actions.done(scene, by, verb, said)
+        theirs, now = frozenset() if verb.appends else since(scene, base, own), scene.document
+        try:
+            return _joined(scene, by, verb, said, theirs)
+        except Met as both:
+            met.append(named(both.keys, now))
+            raise actions.Stale(f"The desk changed {met[0]} too since you took it along.") from None
+
+    became = answer_to(scene, do)
+    if became.status == 200:
+        return answer
+    return answer | {"state": STATES[became.status], "sentence": became.sentence, "theirs": met[0] if met else ""}
+
+
+HISTORY = (("before",), ("after",))
+"""What the verbs need that walk through a scene's history."""
+
+
+def _require_own_step(scene, base, own):
+    """Raise Stale where the last step is not the phone's own to take back: the desk went on since."""
+    last = str(scene.head.act) if scene.head else ""
+    if base != scene.head_id and last not in own and since(scene, base, own):
+        raise actions.Stale("The scene was changed at the desk since; take it back there.")
 
 
 @transaction.atomic
-def _do(scene, act, form, theirs):
+def _joined(scene, by, verb, said, theirs):
     """Do an act, unless it touches what `theirs` names: then Met is raised and nothing is kept."""
     before = scene.document
-    by = replace(form.by(act.appends), stamp=None)
-    after = act.do(scene, form, by).document
-    if met := touched(before, after) & theirs:
+    done = actions.done(scene, by, verb, said)
+    if met := touched(before, done.document) & theirs:
         raise Met(met)
+    return done
 
 
 def is_known(person, act_id):
-    """Whether an act of a person was done before: a revision or a frame has its id; 2 queries."""
-    return (
-        Revision.objects.filter(act=act_id, scene__owner=person).exists()
-        or Frame.objects.owned_by(person).filter(token=act_id).exists()
-    )
+    """Whether an act of a person was done before: a revision, a step in a history or a frame has its id; 3 queries."""
+    return actions.is_done(person.pk, act_id) or Frame.objects.owned_by(person).filter(token=act_id).exists()
 
 
 def since(scene, base, own):

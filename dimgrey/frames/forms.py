@@ -11,7 +11,7 @@ from dimgrey.core.planning.development import format_development
 from dimgrey.frames.actions import log_frame
 from dimgrey.frames.queries import COLUMNS, SORTS
 from dimgrey.scenes.actions import CLOCK_SLACK
-from dimgrey.scenes.acts import Act, ActForm
+from dimgrey.scenes.acts import form_of, when_done
 from dimgrey.web.forms import CoreField, PlainForm, text_input
 
 KEYS = ("aperture", "shutter", "iso")
@@ -68,43 +68,32 @@ def kept_settings(frame):
     return kept.settings()
 
 
-class LogForm(ActForm):
-    """“Exposed”: what was really set, a note, and a token that makes a double click one frame."""
-
-    shutter = _set(parse_time, "Shutter", "as planned")
-    aperture = _set(parse_aperture, "Aperture", "as planned")
-    iso = _set(parse_speed, "ISO", "as planned")
-    note = forms.CharField(max_length=500, required=False, label="Note")
-    token = forms.UUIDField(required=False, widget=forms.HiddenInput)
-
-    def settings(self):
-        return {key: self.cleaned_data[key] for key in KEYS if self.cleaned_data[key]}
+def settings_said(said):
+    """What was really set, name -> Marked, of what a “log” says or of a form's values."""
+    return {key: getattr(said, key) for key in KEYS if getattr(said, key)}
 
 
-def logged(scene, form, by=None):
-    """The frame that a LogForm says, logged once for its token or its act. Raises NotPlaced without a plan."""
-    data = form.cleaned_data
-    token = (by and by.act) or data["token"] or uuid.uuid4()
-    return log_frame(scene.owner, scene, token, form.settings(), data["note"], by.at if by else None)
+def logged(scene, said, by=None):
+    """The frame that a “log” says, logged once for its token or its act. Raises NotPlaced without a plan."""
+    token = (by and by.act) or said.token or uuid.uuid4()
+    return log_frame(scene.owner, scene, token, settings_said(said), said.note, by.at if by else None)
 
 
-def log_act():
-    """Logging as an act among the others, for lists of acts."""
-
-    def do(scene, form, by):
-        logged(scene, form, by)
-        return scene
-
-    return Act(LogForm, do, appends=True, part="log")
+def _log(scene, said, by, plainly):
+    logged(scene, said, by)
+    return scene
 
 
 def foot_context(situation, problem):
     """What the foot of the desk shows: the form, and why it was refused."""
     refused = problem if problem and problem.part == "log" else None
-    form = refused.form if refused and refused.form is not None else LogForm(situation=situation)
+    form = refused.form if refused and refused.form is not None else form_of("log")(situation=situation)
     plan = situation.plan
     exposure = plan and {"shutter": format_time(plan.shutter), "aperture": format_aperture(plan.aperture)}
     return {"form": form, "problem": refused, "exposure": exposure}
+
+
+when_done("log", _log)
 
 
 class CsvForm(PlainForm):

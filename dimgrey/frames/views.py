@@ -12,7 +12,7 @@ from dimgrey.core.measure.stops import format_stops
 from dimgrey.core.planning.zones import format_tone
 from dimgrey.core.sky.clock import zone_named
 from dimgrey.frames import actions, csvlog
-from dimgrey.frames.forms import ChosenForm, CsvForm, LogForm, PlaceForm, RollForm, SettingsForm, kept_settings, logged
+from dimgrey.frames.forms import ChosenForm, CsvForm, PlaceForm, RollForm, SettingsForm, kept_settings, logged
 from dimgrey.frames.pages import beside, links, sections_of
 from dimgrey.frames.queries import (
     bracket_of,
@@ -25,6 +25,7 @@ from dimgrey.frames.queries import (
 )
 from dimgrey.people.owned import of_mine
 from dimgrey.scenes import desk
+from dimgrey.scenes.acts import form_of
 from dimgrey.scenes.queries import scene_of
 from dimgrey.scenes.sheet.shown import Problem
 from dimgrey.web.forms import sent
@@ -39,11 +40,11 @@ SHOWN = ("camera", "lens", "film", "filter", "setup", "light")
 @of_mine(scene_of, "scene")
 def log(request, scene):
     """“Exposed”: log a frame of a scene. The same form sent twice logs one."""
-    form = LogForm(request.POST, scene.document)
+    form = form_of("log")(request.POST, scene.document)
     sentence = form.sentence()
     if form.is_valid():
         try:
-            return redirect("frame", logged(scene, form).pk)
+            return redirect("frame", logged(scene, form.said).pk)
         except CoreError as refused:
             sentence = str(refused)
     problem = Problem(sentence, "log", verb="log", form=form)

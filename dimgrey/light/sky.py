@@ -11,9 +11,9 @@ from dimgrey.core.sky.clock import moment_of, zone_named
 from dimgrey.core.sky.conditions import Conditions
 from dimgrey.core.sky.daylight import sunlit_ev100
 from dimgrey.core.sky.framesky import frame_sky, planned_moment, polarized_frame, sun_over
-from dimgrey.core.sky.light import WANTS, compass_point
 from dimgrey.core.sky.seen import FrameSky
 from dimgrey.core.sky.skyprint import SkyPrint
+from dimgrey.core.sky.wants import WANTS, compass_point
 from dimgrey.light import weather
 
 FROM_WORDS = {

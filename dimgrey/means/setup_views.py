@@ -10,10 +10,10 @@ from django.views.decorators.http import require_POST, require_safe
 from dimgrey.core.camera import setups as core
 from dimgrey.core.colour.chain import mixed_chain
 from dimgrey.core.document import setupfile
-from dimgrey.core.document.schema import DocumentError
 from dimgrey.core.errors import CoreError
 from dimgrey.core.picture.cube import cube_text
 from dimgrey.core.picture.tonemap import ToneMap
+from dimgrey.core.shapes.check import DocumentError
 from dimgrey.kit import setups
 from dimgrey.kit.queries import cameras_of, setup_of, setups_of
 from dimgrey.means.preview import look_of, preview_of

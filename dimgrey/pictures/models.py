@@ -42,6 +42,12 @@ class Picture(Owned):
         return folder_path(self.folder)
 
     @property
+    def told_place(self):
+        """(latitude, longitude, day as ISO 8601 or "") that its file tells, None for none."""
+        shot = self.shot or {}
+        return (*shot["place"], (shot.get("taken_at") or "")[:10]) if shot.get("place") else None
+
+    @property
     def facts(self):
         """What the core needs to know of it beside its pixels."""
         return Facts(

@@ -1,13 +1,12 @@
 """The edge of results: files, what kind they are, three places, a reason."""
 
-from dataclasses import asdict
-
 from django import forms
 
 from dimgrey.core.errors import CoreError
 from dimgrey.core.learning.finishingplan import TONES, finish_file, require_finish
 from dimgrey.core.learning.scans import KINDS
 from dimgrey.core.planning.zones import format_tone
+from dimgrey.core.shapes.plain import whole_part
 from dimgrey.scenes.forms import ACCEPT
 from dimgrey.web.forms import PlainForm, text_input
 
@@ -214,7 +213,7 @@ class FinishForm(PlainForm):
             {tone["actual"]: data[f"wish-{k}"] for k, tone in enumerate(self.key_tones) if data[f"lead-{k}"]}.items()
         )
         areas = [
-            {**asdict(area), "stops": data[f"stops-{k}"], "feather": data[f"feather-{k}"], "why": data[f"why-{k}"]}
+            {**whole_part(area), "stops": data[f"stops-{k}"], "feather": data[f"feather-{k}"], "why": data[f"why-{k}"]}
             for k, area in enumerate(self.finish.areas, 1)
         ]
         told = {name: data[name] for name in ("black", "white", "edge_stops", "edge_width", "grain", "tone")}

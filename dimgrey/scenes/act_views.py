@@ -1,34 +1,71 @@
-"""One address takes an act, or a list of acts: each is read by its form, done, and answered."""
+"""One address takes an act, or a list of acts: each is read by its verb's keys, done, and answered."""
 
-import json
+from dataclasses import dataclass
+from typing import Any
 
 from django import forms
 from django.http import Http404, JsonResponse
 from django.shortcuts import redirect, render
 from django.views.decorators.http import require_POST
 
-from dimgrey.core.document.schema import DocumentError
+from dimgrey.core.acts.verb import require_verb, verb_named
 from dimgrey.core.errors import CoreError
+from dimgrey.core.shapes.check import DocumentError
 from dimgrey.people.owned import owned
 from dimgrey.scenes import actions, desk, queries
+from dimgrey.scenes.acts import By, form_of
 from dimgrey.scenes.forms import SentForm
 from dimgrey.scenes.pages import page_named
-from dimgrey.scenes.sheet.registry import act_named
+from dimgrey.scenes.sheet.registry import part_of
 from dimgrey.scenes.sheet.shown import Problem
 from dimgrey.web.forms import JsonField
 
 MOST_ACTS = 500
 STALE, REFUSED = 409, 422
+STATES = {STALE: "stale", REFUSED: "refused"}
+
+
+@dataclass(frozen=True)
+class Answer:
+    """What became of an act. status: 200, STALE or REFUSED, with the sentence. parameter, code: the key that was refused, or "", and why."""
+
+    scene: Any
+    status: int = 200
+    sentence: str = ""
+    parameter: str = ""
+    code: str = ""
+
+
+def answer_to(scene, do):
+    """Answer of an act. do: () -> scene, which may raise. Whatever is refused leaves the scene as it was."""
+    try:
+        return Answer(do())
+    except actions.Stale as stale:
+        return Answer(scene, STALE, str(stale))
+    except DocumentError as refused:
+        return Answer(scene, REFUSED, " ".join(refused.mistakes))
+    except CoreError as refused:
+        return Answer(scene, REFUSED, str(refused), refused.parameter, refused.code)
+
+
+def sent_act(scene, values):
+    """Answer of an act as a program or a phone sends it. values: its verb, what it says, its stamps."""
+
+    def do():
+        verb = require_verb(values.get("verb"))
+        return actions.done(scene, By.sent(values, verb.appends), verb, verb.said(values, scene.document))
+
+    return answer_to(scene, do)
 
 
 @require_POST
 def act(request, pk, verb):
     """One act on a scene; answers with the fragments that changed, and with the sentence when it was refused."""
     scene = owned(queries.scene_to_change, request.user, pk, "scene")
-    found = act_named(verb)
+    found = verb_named(verb)
     if found is None:
         raise Http404(f"There is no act “{verb}”.")
-    scene, problem, status = _done(scene, verb, *found, request.POST)
+    scene, problem, status = _posted(scene, found, request.POST)
     if status == STALE:
         scene = owned(queries.scene_of, request.user, pk, "scene")
     sent = SentForm(request.POST)
@@ -45,26 +82,28 @@ def act(request, pk, verb):
     return render(request, "scenes/desk.html", {"desk": shown}, status=status)
 
 
-def _done(scene, verb, part, act, data):
-    """(scene, Problem or None, status) of one act. data: what its form reads."""
-    form = act.form(data, scene.document)
-    key = act.part or (part.key if part else "")
-    problem = lambda sentence: Problem(sentence, key, _mark(form, scene), verb, form)
-    if not form.is_valid():
-        return scene, problem(form.sentence()), REFUSED
-    try:
-        return act.do(scene, form, form.by(act.appends)), None, 200
-    except actions.Stale as stale:
-        return scene, Problem(str(stale), notice=True), STALE
-    except DocumentError as refused:
-        return scene, problem(" ".join(refused.mistakes)), REFUSED
-    except CoreError as refused:
-        return scene, problem(str(refused)), REFUSED
+def _posted(scene, verb, data):
+    """(scene, Problem or None, status) of an act that a page posted. data: what its form reads."""
+    part = part_of(verb.name)
+    form = form_of(verb.name)(data, scene.document, look=part.acts[verb.name] if part else None)
+    if form.is_valid():
+        answer = answer_to(scene, lambda: actions.done(scene, By.sent(data, verb.appends), verb, form.said))
+        if answer.status == 200:
+            return answer.scene, None, 200
+        if answer.status == STALE:
+            return scene, Problem(answer.sentence, notice=True), STALE
+        if answer.parameter in form.fields:
+            form.add_error(answer.parameter, forms.ValidationError(answer.sentence, code=answer.code))
+        sentence = answer.sentence
+    else:
+        sentence = form.sentence()
+    key = verb.about or (part.key if part else "")
+    return scene, Problem(sentence, key, _mark(form, scene), verb.name, form), REFUSED
 
 
 def _mark(form, scene):
     """The letter of the tone that an act was about, "" when it is gone: the sentence must still be seen."""
-    mark = form.cleaned_data.get("mark", "") if hasattr(form, "cleaned_data") else ""
+    mark = form.cleaned_data.get("mark") or ""
     return mark if scene.document.tone(mark) else ""
 
 
@@ -78,10 +117,17 @@ class ListForm(forms.Form):
         if not isinstance(acts, list) or len(acts) > MOST_ACTS:
             raise forms.ValidationError(f"acts: must be a list of at most {MOST_ACTS} acts.")
         for k, each in enumerate(acts):
-            plain = isinstance(each, dict) and all(isinstance(v, str | int | float | bool) for v in each.values())
-            if not plain or not isinstance(each.get("verb"), str):
+            if not (
+                isinstance(each, dict) and isinstance(each.get("verb"), str) and all(map(_is_plain, each.values()))
+            ):
                 raise forms.ValidationError(f"acts[{k}]: needs a verb, and text or numbers.")
         return acts
+
+
+def _is_plain(value):
+    return isinstance(value, str | int | float | bool) or (
+        isinstance(value, list) and all(isinstance(each, str) for each in value)
+    )
 
 
 @require_POST
@@ -97,17 +143,11 @@ def acts(request, pk):
         return JsonResponse({"problem": form.errors["acts"][0]}, status=REFUSED)
     answers = []
     for sent in form.cleaned_data["acts"]:
-        found = act_named(sent["verb"])
-        answer = {"act": sent.get("act"), "verb": sent["verb"]}
-        if found is None:
-            answers.append({**answer, "state": "refused", "sentence": f"There is no act “{sent['verb']}”."})
-            continue
-        values = {key: json.dumps(v) if isinstance(v, bool) else v for key, v in sent.items() if key != "verb"}
-        scene, problem, status = _done(scene, sent["verb"], *found, values)
-        if problem is None:
-            answers.append({**answer, "state": "kept", "stamp": scene.stamp})
+        answer, told = sent_act(scene, sent), {"act": sent.get("act"), "verb": sent["verb"]}
+        if answer.status == 200:
+            scene = answer.scene
+            answers.append({**told, "state": "kept", "stamp": scene.stamp})
         else:
             scene = owned(queries.scene_to_change, request.user, pk, "scene")
-            state = "stale" if status == STALE else "refused"
-            answers.append({**answer, "state": state, "sentence": problem.message})
+            answers.append({**told, "state": STATES[answer.status], "sentence": answer.sentence})
     return JsonResponse({"acts": answers, "stamp": scene.stamp})

@@ -1,15 +1,25 @@
-"""Acts: one verb, one form, one thing done to a scene. Parts of the sheet bring theirs; rooms above may add some.
+"""Acts at the desk: a verb of the core with its form, the scene's surroundings, and what other rooms do when one is done.
 
 An act carries the state it was made from, an id of its own and the time it was done at, so that it can be sent late, or
 twice. What appends (readings, pins, frames) is taken whatever happened since; the rest is refused when it is stale.
 """
 
-from dataclasses import dataclass
+from collections.abc import Callable
+from dataclasses import dataclass, field, fields
+from functools import cache
 from typing import Any
 
 from django import forms
 
-from dimgrey.web.forms import PlainForm
+from dimgrey.core.acts.case import Case
+from dimgrey.core.acts.keys import As, Named, Number, OneOf, Sent, Several, Text, YesNo, read_key, said_of
+from dimgrey.core.acts.verb import require_verb
+from dimgrey.core.errors import CoreError
+from dimgrey.kit.queries import chosen, setup_of
+from dimgrey.kit.setups import scene_part
+from dimgrey.light.sky import planned_sun_altitude
+from dimgrey.scenes import light
+from dimgrey.web.forms import PlainForm, text_input
 
 
 @dataclass(frozen=True)
@@ -20,42 +30,152 @@ class By:
     act: Any = None
     at: Any = None
 
-
-class ActForm(PlainForm):
-    """The edge of an act. document: of the scene, for increments and defaults."""
-
-    stamp = forms.IntegerField(min_value=0, required=False, widget=forms.HiddenInput)
-    act = forms.UUIDField(required=False, widget=forms.HiddenInput)
-    at = forms.DateTimeField(required=False, widget=forms.HiddenInput)
-
-    def __init__(self, data=None, document=None, situation=None):
-        self.document = document if document is not None else situation.document
-        super().__init__(data, initial=self.first(situation) if situation else None)
-
-    def first(self, situation):
-        """What stands in the fields before anything is typed."""
-        return {}
-
-    @property
-    def increment(self):
-        return self.document.increment
-
-    def by(self, appends=False):
-        data = self.cleaned_data
-        return By(None if appends else data.get("stamp"), data.get("act"), data.get("at"))
+    @classmethod
+    def sent(cls, values, appends=False):
+        """That of values as a page or a program sends them. Raises CoreError."""
+        said = said_of(Sent, values)
+        return cls(None if appends else said.stamp, said.act, said.at)
 
 
-class MarkForm(ActForm):
-    """An act on one tone."""
+# --- what an act finds at the desk -----------------------------------------------------------------------------------------
 
-    mark = forms.RegexField(r"^[A-Z]{1,2}$", widget=forms.HiddenInput)
+_ANSWERS = {}
+_HANDS = {}
+
+
+def answers(question, function):
+    """Let a room above answer what an act asks of its Case. question: name of its method. function: scene -> answer."""
+    _ANSWERS[question] = function
+
+
+def when_done(verb, function):
+    """Let a room do something of its own when an act is done. function: (scene, what was said, By, plainly) -> scene; plainly() does
+    what the core does."""
+    _HANDS[verb] = function
+
+
+def hand_of(verb):
+    """What is done for a verb beside the core's edit, None for nothing."""
+    return _HANDS.get(verb)
 
 
 @dataclass(frozen=True)
-class Act:
-    """form: reads the request. do: (scene, form, by) -> scene. appends: never stale. part: where a refusal is shown."""
+class DeskCase(Case):
+    """A scene's surroundings at the desk: its picture, the person's kit, the sun over its outing."""
 
-    form: type
-    do: Any
-    appends: bool = False
-    part: str = ""
+    scene: Any = None
+
+    def polarized(self, document):
+        return self.scene.polarized(document)
+
+    def read_as(self, document):
+        return self.scene.read_as(document)
+
+    def meter(self, document):
+        return light.meter_of(document, self.scene.picture)
+
+    def item(self, kind, name):
+        row = chosen(self.scene.owner_id, {kind: name}).get(kind)
+        return row.item if row else None
+
+    def mixes(self, camera):
+        row = chosen(self.scene.owner_id, {"camera": camera}).get("camera")
+        return row.measured.mixes if row else None
+
+    def setup(self, number):
+        row = setup_of(self.scene.owner, number)
+        return scene_part(row) if row else None
+
+    def sun_altitude(self, document):
+        return planned_sun_altitude(self.scene.outing, document)
+
+    def advice(self, document):
+        return _ANSWERS["advice"](self.scene)
+
+    def place(self):
+        return self.scene.picture.told_place if self.scene.picture else None
+
+
+# --- forms -----------------------------------------------------------------------------------------------------------------
+
+
+@dataclass(frozen=True)
+class Look:
+    """How a part shows the form of an act. first: Situation -> what stands in its fields. attrs: key -> attributes of its widget."""
+
+    first: Callable = lambda situation: {}
+    attrs: dict = field(default_factory=dict)
+
+
+class RuleField(forms.Field):
+    """A field whose rule is that of an act's key. document: set by its form."""
+
+    document = None
+
+    def __init__(self, each):
+        self.each, rule = each, each.metadata["rule"]
+        super().__init__(required=False, label=each.metadata["label"] or None, widget=_widget_of(each, rule))
+
+    def clean(self, value):
+        try:
+            return read_key(self.each, value, self.document)
+        except CoreError as refused:
+            raise forms.ValidationError(str(refused), code=refused.code) from None
+
+
+def _widget_of(each, rule):
+    label, hint = each.metadata["label"], each.metadata["hint"]
+    if not label:
+        return forms.HiddenInput()
+    if isinstance(rule, YesNo):
+        return forms.CheckboxInput()
+    if isinstance(rule, Several):
+        return forms.CheckboxSelectMultiple()
+    if isinstance(rule, OneOf | Named):
+        return forms.Select()
+    if isinstance(rule, Text):
+        return forms.Textarea({"rows": rule.lines}) if rule.lines > 1 else text_input(hint, maxlength=rule.most)
+    is_figure = isinstance(rule, Number) or (isinstance(rule, As) and hint[:1].isdecimal())
+    return text_input(hint, decimal=is_figure)
+
+
+class ActForm(PlainForm):
+    """The edge of an act: a field for each key of its verb. document: of the scene, for increments and defaults. look: Look of the
+    part that shows it."""
+
+    verb = None
+
+    def __init__(self, data=None, document=None, situation=None, look=None):
+        self.document, look = document if document is not None else situation.document, look or Look()
+        super().__init__(data, initial=look.first(situation) if situation else None)
+        for name, each in self.fields.items():
+            each.document = self.document
+            each.widget.attrs.update(look.attrs.get(name, {}))
+            _offer(each, self.document, situation)
+
+    @property
+    def said(self):
+        """What the act says, once the form is valid."""
+        return self.verb.keys(**{each.name: self.cleaned_data[each.name] for each in fields(self.verb.keys)})
+
+
+def _offer(shown, document, situation):
+    """Give a field to choose from its choices."""
+    rule = shown.each.metadata["rule"]
+    if isinstance(shown.widget, forms.CheckboxSelectMultiple):
+        shown.widget.choices = list(rule.of.named(document).items())
+    elif isinstance(shown.widget, forms.Select) and isinstance(rule, Named):
+        names = document.names if rule.kind == "tone" else situation.kit_names[rule.kind] if situation else ()
+        first = () if rule.kind == "tone" else (("", "as below" if names else "none in the kit"),)
+        shown.widget.choices = [*first, *((name, name) for name in names)]
+    elif isinstance(shown.widget, forms.Select):
+        unsaid = [("", rule.unsaid)] if rule.unsaid else []
+        shown.widget.choices = [*unsaid, *rule.named(document).items()]
+
+
+@cache
+def form_of(verb):
+    """The form class of a verb."""
+    found = require_verb(verb)
+    made = {each.name: RuleField(each) for each in fields(found.keys)}
+    return type(f"{verb.title().replace('-', '')}Form", (ActForm,), {"verb": found, **made})

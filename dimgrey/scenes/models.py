@@ -113,3 +113,17 @@ class Revision(models.Model):
 
     def __str__(self):
         return self.label
+
+
+class Turn(models.Model):
+    """A step back or forward in a scene's history. act: id of the act that took it, so that one sent twice is taken once."""
+
+    scene = models.ForeignKey(Scene, on_delete=models.CASCADE, related_name="turns")
+    act = models.UUIDField()
+    at = models.DateTimeField(auto_now_add=True)
+
+    class Meta:
+        constraints = [models.UniqueConstraint(fields=["scene", "act"], name="turn_once_in_a_scene")]
+
+    def __str__(self):
+        return f"step in {self.scene_id}"

@@ -52,3 +52,24 @@ def newest_child(scene):
     if scene.head_id is None:
         return None
     return scene.revisions.filter(parent_id=scene.head_id).order_by("-pk").first()
+
+
+def states_around(scene, count):
+    """(past, ahead, whole): documents as kept that undo and redo lead to, the nearest last, and whether that is all of them; 2 queries.
+
+    count: at most so many each way.
+    """
+    rows = dict(scene.revisions.order_by("pk").values_list("pk", "parent_id"))
+    newest = {parent: pk for pk, parent in rows.items()}  # of several children the newest stays
+    past, ahead = _walk(rows.get(scene.head_id), rows.get, count), _walk(newest.get(scene.head_id), newest.get, count)
+    kept = dict(scene.revisions.filter(pk__in=[*past[0], *ahead[0]]).values_list("pk", "kept"))
+    return [kept[pk] for pk in past[0]], [kept[pk] for pk in ahead[0]], past[1] and ahead[1]
+
+
+def _walk(pk, following, count):
+    """(numbers of revisions from one on, the nearest last, whether none is left out)."""
+    found = []
+    while pk is not None and len(found) < count:
+        found.append(pk)
+        pk = following(pk)
+    return found[::-1], pk is None

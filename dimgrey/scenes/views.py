@@ -7,8 +7,8 @@ from django.shortcuts import redirect, render
 from django.views.decorators.http import require_POST, require_safe
 
 from dimgrey.core.document.scenefile import MAX_BYTES, text_of
-from dimgrey.core.document.schema import DocumentError
 from dimgrey.core.errors import CoreError
+from dimgrey.core.shapes.check import DocumentError
 from dimgrey.outings.queries import outing_of
 from dimgrey.people.owned import of_mine, owned
 from dimgrey.pictures.addresses import rendering_of

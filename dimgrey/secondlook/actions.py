@@ -11,8 +11,9 @@ from dimgrey.core.colour.chain import glass_chain
 from dimgrey.core.colour.encoding import grey8_of_lightness
 from dimgrey.core.errors import CoreError
 from dimgrey.core.picture.display import colour_picture
-from dimgrey.core.picture.measures import BANDS, SCALES, balance, bright_edges, pulls, verdict
+from dimgrey.core.picture.measures import BANDS, balance, bright_edges, pulls, verdict
 from dimgrey.core.picture.tonemap import ToneMap, reduced
+from dimgrey.core.picture.tonescales import SCALES
 from dimgrey.core.picture.twins import areas_of, twins
 from dimgrey.pictures.actions import keep_views, keeping
 from dimgrey.pictures.read import read_picture

@@ -2,7 +2,7 @@
 
 from django import forms
 
-from dimgrey.core.sky.light import parse_heading
+from dimgrey.core.sky.wants import parse_heading
 from dimgrey.results.forms import FilesField
 from dimgrey.web.forms import CoreField, PlainForm, text_input
 

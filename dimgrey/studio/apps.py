@@ -5,4 +5,7 @@ class StudioConfig(AppConfig):
     name = "dimgrey.studio"
 
     def ready(self):
-        from dimgrey.studio import acts  # noqa: F401 - it brings its acts and its page to the desk
+        from dimgrey.scenes.pages import add_page
+        from dimgrey.studio.views import plan_page
+
+        add_page("light-plan", "light-plan", plan_page)

@@ -2,30 +2,28 @@
 
 import hashlib
 import math
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 from functools import cached_property, lru_cache
 
 import numpy as np
 
 from dimgrey.core.colour.encoding import grey8_of_lightness
 from dimgrey.core.colour.greys import grey_of
-from dimgrey.core.document import lightplan
+from dimgrey.core.document.litplan import LitPlan, sky_lux_at
 from dimgrey.core.lamps import adviser
 from dimgrey.core.lamps.exposure import Light, flash_f_number, incident_ev100, pause_s
 from dimgrey.core.lamps.illuminance import illuminance, intensities
-from dimgrey.core.lamps.lamp import WINDOW
-from dimgrey.core.lamps.places import default_view, lit_places, sides
+from dimgrey.core.lamps.metering import FLAT_TO_CAMERA
 from dimgrey.core.lamps.rendering import rendered
 from dimgrey.core.lamps.shadows import fall_off_stops, hardness
+from dimgrey.core.lamps.subjects import PART
 from dimgrey.core.learning.witnesses import lightness_of_falls
-from dimgrey.core.measure.exposure import K_REFLECTED, illuminance_lux
+from dimgrey.core.measure.exposure import K_REFLECTED
 from dimgrey.core.planning.prints import Printing
 from dimgrey.core.planning.zones import MIDDLE
-from dimgrey.core.sky.cardlight import card_light
 from dimgrey.light.sky import planned_sun_altitude
 
 BOLD_STOPS = 2.0
-FLAT_TO_CAMERA = (0.0, -1.0, 0.0)
 DEEP_M = 0.12
 """Depth of a head, over which fall-off is told."""
 DARKEST = 1e-9
@@ -52,27 +50,14 @@ class Measured:
     pause_s: float | None
 
 
-class LitScene:
-    """What the page, the card and the acts see of a light plan. situation: of a scene that has one; nothing is computed that is not asked for."""
+class LitScene(LitPlan):
+    """A scene's light plan with its pictures. situation: of a scene that has one; nothing is computed that is not asked for."""
 
     def __init__(self, situation, lighting=None):
         self.situation = situation
-        self.document = situation.document.with_(lighting=lighting) if lighting else situation.document
-        self.lighting = self.document.lighting
-        self.lamps = tuple(_under_sky(lamp, situation) for lamp in lightplan.lamps_of(self.lighting))
-        self.surfaces = lightplan.surfaces_of(self.lighting)
-        self.camera = lightplan.camera_of(self.document, situation.plan)
-        self.view = default_view(self.lighting.subject, self.lighting.ground_m, **self._framed())
-
-    def _framed(self):
-        """Where the camera is; a still life is taken from nearer."""
-        return {"away_m": self.lighting.camera_m} if self.lighting.subject == "sitter" else {}
-
-    @cached_property
-    def places(self):
-        """places.Lit of each place."""
-        shares = {part: surface.reflectance for part, surface in self.surfaces.items()}
-        return lit_places(self.view, self.lamps, shares, self.camera, self.lighting.ambient_lux)
+        document = situation.document.with_(lighting=lighting) if lighting else situation.document
+        altitude = planned_sun_altitude(situation.scene.outing, situation.document)
+        super().__init__(document, situation.plan, sky_lux_at(altitude))
 
     @property
     def version(self):
@@ -93,10 +78,6 @@ class LitScene:
             shown,
         )
         return hashlib.sha256(repr(said).encode()).hexdigest()[:12]
-
-    @property
-    def sides(self):
-        return sides(self.places)
 
     @cached_property
     def measured(self):
@@ -138,25 +119,6 @@ class LitScene:
         )
 
     @cached_property
-    def light_before(self):
-        """exposure.Light before the subject as a dome that looks at the camera weighs it, ``E (1 + cos) / 2``: light from the side counts half, where a
-        flat disc would see next to none of it and everything would be given too much. It is shaded from lamps behind, as one holds it."""
-        light, middle = Light(self.lighting.ambient_lux), self.view.middle
-        for lamp, (burning, flashed) in zip(self.lamps, intensities(self.lamps, middle), strict=True):
-            towards = np.subtract(lamp.at, middle) / lamp.distance_m(middle)
-            share = float(illuminance(lamp, middle, [middle], [towards], intensity=1.0)[0])
-            faces = float(towards @ FLAT_TO_CAMERA)
-            share *= (1 + faces) / 2 if faces > 0 else 0.0
-            light += Light(burning * share, flashed * share)
-        return light
-
-    @property
-    def together(self):
-        """(EV100, f-number or None) of the light before the subject."""
-        light, time = self.light_before, self.camera.exposure_time_s
-        return incident_ev100(light, time), flash_f_number(light, time, self.camera.iso) if light.flash_lux_s else None
-
-    @cached_property
     def advice(self):
         """(Choice of each ground, Choice of each cloth, sentence on pattern), () for a still life. By the wish for the ground."""
         if self.lighting.subject != "sitter":
@@ -166,7 +128,7 @@ class LitScene:
         words = adviser.pattern_words(by_name[f"shoulder {side}"].zone, by_name[f"cheek {side}"].zone)
         return (
             adviser.grounds(self.places, self.lighting.ground_wish),
-            adviser.clothes(self.places, adviser.PART),
+            adviser.clothes(self.places, PART),
             words,
         )
 
@@ -200,21 +162,6 @@ class LitScene:
         plan = self.situation.plan
         printing = plan.printing if plan else Printing(self.document.medium.kind)
         return grey8_of_lightness(lightness_of_falls(falls, printing))
-
-
-def sky_lux(situation):
-    """Lux that the open sky throws on a window at the scene's time, None while place or time is missing or it is night: an open-shade card there."""
-    altitude = planned_sun_altitude(situation.scene.outing, situation.document)
-    if altitude is None:
-        return None
-    ev = float(card_light(np.array([altitude])).shade[0])
-    return illuminance_lux(ev) if math.isfinite(ev) else None
-
-
-def _under_sky(lamp, situation):
-    """A window that follows the sky with the strength that it has then; another lamp as it is."""
-    lux = sky_lux(situation) if lamp.kind == WINDOW and lamp.follows_sky else None
-    return replace(lamp, strength=lux) if lux else lamp
 
 
 @lru_cache(maxsize=6)

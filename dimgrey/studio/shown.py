@@ -2,11 +2,12 @@
 
 from dataclasses import dataclass
 
+from dimgrey.core.document.lighting import shown_length
 from dimgrey.core.lamps.backwards import MET, Wish
+from dimgrey.core.lamps.lamp import KIND_WORDS
 from dimgrey.core.measure.stops import format_aperture, format_stops, format_time
 from dimgrey.core.planning.zones import format_tone
 from dimgrey.core.practice.question import grey_hex
-from dimgrey.studio.forms import KIND_WORDS, shown_length
 
 STEP = 30
 """Width of a zone on the ramp."""

@@ -15,6 +15,7 @@ from dimgrey.core.errors import CoreError
 from dimgrey.core.lamps.patterns import PATTERNS
 from dimgrey.people.owned import of_mine
 from dimgrey.pictures.views import FOR_GOOD
+from dimgrey.scenes.acts import form_of
 from dimgrey.scenes.queries import scene_of
 from dimgrey.scenes.situation import Situation
 from dimgrey.studio import card, forms, picture
@@ -59,11 +60,11 @@ def plan_page(request, scene, problem="", status=200):
 
 
 def _lamp_form(lit):
-    """(number, Lamp) -> LampForm with what stands in it."""
+    """(number, Lamp) -> its form with what stands in it."""
 
     def made(number, lamp):
-        form = forms.LampForm(None, lit.document)
-        form.initial = {**forms.LampForm.first_of(lamp, lit.lighting.unit), "index": number - 1}
+        form = form_of("lamp-set")(None, lit.document)
+        form.initial = {**forms.first_of_lamp(lamp, lit.lighting.unit), "index": number - 1}
         form.auto_id = f"lamp-{number}-%s"
         return form
 
@@ -71,8 +72,8 @@ def _lamp_form(lit):
 
 
 def _subject_form(lit):
-    form = forms.SubjectForm(None, lit.document)
-    form.initial = forms.SubjectForm.first_of(lit.lighting)
+    form = form_of("light-subject")(None, lit.document)
+    form.initial = forms.first_of_subject(lit.lighting)
     return form
 
 

@@ -20,11 +20,12 @@ from dimgrey.kit.setups import keep_setup
 from dimgrey.outings.actions import create_outing, set_checked
 from dimgrey.outings.models import Outing
 from dimgrey.pictures.models import Picture
-from dimgrey.scenes import actions, making
+from dimgrey.scenes import making
 from dimgrey.scenes.models import Revision, Scene
 from dimgrey.scenes.queries import scene_of
 from dimgrey.secondlook.actions import add_picture, create_batch, decide
 from dimgrey.secondlook.models import Batch, OldPicture
+from tests import hand
 from tests import picturefiles as pictures
 from tests.doors.door import DoorTest
 
@@ -39,12 +40,12 @@ def filled(person):
     scene = making.new_scene(
         person, "Kiln “weiß”", outing, "film", pictures.jpeg(90, 60, exif=pictures.exif()), "kiln.jpg"
     )
-    actions.pin_tone(scene, None, 0.3, 0.5)
+    hand.pin_tone(scene, None, 0.3, 0.5)
     scene = scene_of(person, scene.pk)
-    actions.type_reading(scene, None, "A", {"ev100": 12.3})
-    actions.place_tone(scene, None, "A", 3)
+    hand.type_reading(scene, None, "A", {"ev100": 12.3})
+    hand.place_tone(scene, None, "A", 3)
     making.replace_picture(scene_of(person, scene.pk), pictures.jpeg(120, 80), "again.jpg")
-    actions.undo(scene_of(person, scene.pk), None)
+    hand.undo(scene_of(person, scene.pk), None)
     bare = making.create_scene(person, plainest())
     making.set_removed(person, bare.pk, True)
     planned = scene_of(person, scene.pk)
@@ -121,7 +122,7 @@ class RoundTrip(DoorTest):
     def test_the_same_archive_twice_is_not_doubled_and_overwrites_nothing(self):
         scene = filled(self.person)
         data = archive_of(self.person)
-        actions.type_reading(scene, None, "A", {"ev100": 9})
+        hand.type_reading(scene, None, "A", {"ev100": 9})
         before = facts(self.person)
         count = bring_in(self.person, io.BytesIO(data))
         self.assertEqual({k for k, v in count.items() if v}, {"there already"})

@@ -17,10 +17,10 @@ from dimgrey.kit.actions import import_items
 from dimgrey.outings.actions import create_outing
 from dimgrey.outings.models import Outing
 from dimgrey.people.actions import set_look
-from dimgrey.scenes import actions, making
+from dimgrey.scenes import making
 from dimgrey.scenes.models import Revision, Scene
 from dimgrey.site.config import ROOT
-from tests import picturefiles
+from tests import hand, picturefiles
 from tests.browser.driver import driver
 from tests.browser.patience import patience
 from tests.browser.story import PHONE, Story, be_patient
@@ -45,7 +45,7 @@ class FieldStory(Story):
         self.outing = create_outing(self.person, "Tannet Yard")
         self.steps = scene_with_light(self.person)
         Scene.objects.filter(pk=self.steps.pk).update(outing=self.outing)
-        self.steps = actions.pin_tone(Scene.objects.get(pk=self.steps.pk), None, 3.5 / 11, 0.5)
+        self.steps = hand.pin_tone(Scene.objects.get(pk=self.steps.pk), None, 3.5 / 11, 0.5)
         written = document(title="Kiln", medium={"kind": "film", "iso": 100}, tones=TONES)
         self.kiln = making.create_scene(self.person, written, self.outing)
 
@@ -284,15 +284,41 @@ class WithoutNetwork(FieldStory):
         self.wait("#said", "soon")
         self.assertEqual(self.text("#waiting"), "all kept")
 
+    def test_what_was_done_is_taken_back_without_a_network_before_and_after_it_came_home(self):
+        hand.do(Scene.objects.get(pk=self.kiln.pk), None, "shift", stops="1")
+        self.take_along()
+        self.visit("Kiln")
+        shutters = [self.text("#shutter")]
+        self.do(lambda page: page.click("#darker"))
+        self.wait("#waiting", "all kept")
+        shutters.append(self.text("#shutter"))
+        self.cut()
+        self.do(lambda page: page.click("#darker"))
+        self.reckoned(1)
+        self.do(lambda page: page.click("#undo"))  # it never left
+        self.reckoned(0)
+        self.assertEqual(self.text("#shutter"), shutters[1])
+        self.do(lambda page: page.click("#undo"))  # it came home: an act takes it back
+        self.reckoned(1)
+        self.assertEqual(self.text("#shutter"), shutters[0])
+        self.do(lambda page: page.click("#undo"))  # and what the desk did before
+        self.reckoned(2)
+        self.assertEqual(self.text("#shutter"), "1/15")
+        self.cut(False)
+        self.do(lambda page: page.evaluate("dispatchEvent(new Event('online'))"))
+        self.wait("#waiting", "all kept")
+        self.until_kept(lambda: float(Scene.objects.get(pk=self.kiln.pk).document.tone("A").ev100), 8.0)
+        self.assert_silent(LOST)
+
     def test_two_devices_meet_and_both_are_seen(self):
         self.take_along()
         self.cut()
         self.visit("Kiln")
         self.do(lambda page: page.click("#choices button:text-is('orange')"))
         self.reckoned(1)
-        from dimgrey.scenes import meansactions
+        from tests import hand
 
-        meansactions.use_colour_choice(Scene.objects.get(pk=self.kiln.pk), None, "green")
+        hand.use_colour_choice(Scene.objects.get(pk=self.kiln.pk), None, "green")
         self.cut(False)
         self.do(lambda page: page.evaluate("dispatchEvent(new Event('online'))"))
         self.wait("#waiting", "1 to settle")
@@ -364,7 +390,7 @@ class BadDays(FieldStory):
         self.do(lambda page: page.fill("#add [name=name]", "cloud"))
         self.do(lambda page: page.click("#add .act"))
         self.reckoned(1)
-        actions.add_tone(Scene.objects.get(pk=self.kiln.pk), None, "cloud")
+        hand.add_tone(Scene.objects.get(pk=self.kiln.pk), None, "cloud")
         self.cut(False)
         self.do(lambda page: page.evaluate("dispatchEvent(new Event('online'))"))
         self.wait("#unsettled", "“cloud” is already a tone")

@@ -16,8 +16,8 @@ from dimgrey.core.picture.tonemap import Seen
 from dimgrey.core.sky.dome import crossed_share
 from dimgrey.pictures import store
 from dimgrey.pictures.addresses import Rendering, grey_address
-from dimgrey.scenes import actions
 from dimgrey.scenes.models import Scene
+from tests import hand
 from tests.browser.story import PHONE, Story
 from tests.documents import document
 from tests.helpers import scene_with_picture
@@ -397,7 +397,7 @@ class GlassUnderTheHand(DeskStory):
                 **({"place": PLACE, "view": VIEW} if place else {}),
             }
         )
-        self.scene = actions.change(self.scene, None, "glass", lambda _: changed)
+        self.scene = hand.change(self.scene, None, "glass", lambda _: changed)
 
     def flags(self):
         script = "() => Object.fromEntries([...document.querySelectorAll('.flag')].map(f => [f.dataset.mark, Number.parseFloat(f.getAttribute('x'))]))"

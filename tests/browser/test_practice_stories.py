@@ -4,8 +4,8 @@ from dimgrey.book.terms import TERMS
 from dimgrey.book.views import TITLES
 from dimgrey.frames.models import Frame
 from dimgrey.practice.models import Answer, Assignment, Card
-from dimgrey.scenes import actions
 from dimgrey.scenes.models import Scene
+from tests import hand
 from tests.browser.story import DESK, PHONE, Story
 from tests.documents import document
 from tests.helpers import scene_with_light, scene_with_picture
@@ -94,7 +94,7 @@ class Read(Story):
 class Explained(Story):
     def test_the_first_use_of_a_word_opens_its_note_in_place(self):
         scene = scene_with_light(self.person)
-        actions.place_tone(actions.pin_tone(scene, None, 0.3, 0.5), None, "A", 6.0)
+        hand.place_tone(hand.pin_tone(scene, None, 0.3, 0.5), None, "A", 6.0)
         for path in (f"/scenes/{scene.pk}/", f"/scenes/{scene.pk}/filters", "/practice/week", "/book/schools/"):
             self.open(path, DESK)
             self.until("document.querySelectorAll('.word').length > 0")
@@ -124,7 +124,7 @@ class Explained(Story):
 
     def test_why_this_leads_to_its_page_of_the_book(self):
         scene = scene_with_light(self.person)
-        actions.place_tone(actions.pin_tone(scene, None, 0.3, 0.5), None, "A", 6.0)
+        hand.place_tone(hand.pin_tone(scene, None, 0.3, 0.5), None, "A", 6.0)
         for why in ("why-placing", "why-exposure", "why-filter"):
             self.open(f"/scenes/{scene.pk}/", DESK)
             self.do(lambda page, why=why: page.click(f"#{why} > summary"))
@@ -139,7 +139,7 @@ class AWeek(Story):
         light = yard_light()
         written = document(title="Yard", medium={"kind": "digital file", "iso": 100})
         scene = scene_with_picture(self.person, written, light, "yard", 15.0)
-        scene = actions.place_tone(actions.pin_tone(scene, None, 0.3, 0.5), None, "A", 6.0)
+        scene = hand.place_tone(hand.pin_tone(scene, None, 0.3, 0.5), None, "A", 6.0)
         self.open(f"/scenes/{scene.pk}/camera", DESK)
         self.click("text=Release the shutter")
         self.wait("h2", "Against the plan")

@@ -15,7 +15,7 @@ from dimgrey.core.document import kit as kit_rules
 from dimgrey.frames.models import Frame
 from dimgrey.kit.models import Item
 from dimgrey.results.models import Finishing, Pick, Result
-from dimgrey.scenes import actions
+from tests import hand
 from tests.browser.story import DESK, PHONE, Story
 from tests.documents import document
 from tests.helpers import scene_with_picture
@@ -46,8 +46,8 @@ class WhatCameOfIt(Story):
         scene = scene_with_picture(self.person, written, light_of(name, step), name, 15.0)
         tones = demo_plan(name).tones
         for tone in sorted(tones)[:6]:
-            scene = actions.pin_tone(scene, None, *tones[tone][0])
-        return actions.place_tone(scene, None, "A", 6.0)
+            scene = hand.pin_tone(scene, None, *tones[tone][0])
+        return hand.place_tone(scene, None, "A", 6.0)
 
     def look(self, name):
         if folder := os.environ.get("DIMGREY_LOOK"):
@@ -209,7 +209,7 @@ class WhatCameOfIt(Story):
         wish = lambda document: replace(
             document, tones=tuple(replace(tone, wish=spans.get(tone.name, tone.wish)) for tone in document.tones)
         )
-        return actions.change(scene, None, "wishes", wish)
+        return hand.change(scene, None, "wishes", wish)
 
     def _downloaded(self, page, selector):
         with page.expect_download() as waited:

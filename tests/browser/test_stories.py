@@ -9,8 +9,8 @@ from django.core.management import call_command
 from dimgrey.frames.models import Frame
 from dimgrey.outings.models import Outing
 from dimgrey.people.actions import set_look
-from dimgrey.scenes import actions
 from dimgrey.scenes.models import Scene
+from tests import hand
 from tests import picturefiles as pictures
 from tests.browser.story import DESK, PHONE, Story
 from tests.helpers import band, scene_with_light
@@ -159,7 +159,7 @@ class OnTheDemo(Story):
     def test_two_windows_the_second_is_told(self):
         scene = self.scene("White ware")
         self.open(f"/scenes/{scene.pk}/")
-        actions.place_tone(Scene.objects.select_related("picture").get(pk=scene.pk), None, "B", 7)
+        hand.place_tone(Scene.objects.select_related("picture").get(pk=scene.pk), None, "B", 7)
         self.do(lambda page: page.focus("#flag-A"))
         self.do(lambda page: page.keyboard.press("ArrowLeft"))
         self.wait("#sheet .problem", "changed in another window")
@@ -328,8 +328,8 @@ class OwnPicture(Story):
 
     def test_a_double_click_on_log_makes_one_frame(self):
         scene = scene_with_light(self.person)
-        actions.pin_tone(scene, None, band(3), 0.5)
-        actions.place_tone(scene, None, "A", 3)
+        hand.pin_tone(scene, None, band(3), 0.5)
+        hand.place_tone(scene, None, "A", 3)
         self.open(f"/scenes/{scene.pk}/")
         self.click("#log-more summary")
         self.do(lambda page: page.dblclick("text=Log it"))

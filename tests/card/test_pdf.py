@@ -6,7 +6,8 @@ from pypdf import PdfReader
 
 from dimgrey.card import letters
 from dimgrey.outings.actions import create_outing
-from dimgrey.scenes import actions, making
+from dimgrey.scenes import making
+from tests import hand
 from tests.documents import document
 from tests.helpers import PageTest
 
@@ -71,5 +72,5 @@ class Cards(PageTest):
 
     def test_an_unplaced_scene_has_a_card_too(self):
         scene = self.scene(placing={})
-        actions.unplace(scene, None)
+        hand.unplace(scene, None)
         self.assertIn("Kiln", self.text(f"/scenes/{scene.pk}/card.pdf")[0])

@@ -8,14 +8,18 @@ import sys
 
 from django.test import SimpleTestCase
 
+from dimgrey.core.acts.verb import verb_names
 from dimgrey.core.colour import terms
 from tests.reference.planned import chains, files, planned
 
 ROOT = pathlib.Path(__file__).resolve().parents[2]
+OF_LAMPS = ("lit", *(name.replace("-", "_") for name in verb_names() if name.startswith(("lamp", "light-"))))
 WITH_NUMPY = {  # pictures, spectra, skies, and what reads calibration frames: these stay at the desk
+    *(f"acts.{name}" for name in OF_LAMPS),
+    "document.litplan",
     *(f"camera.{name}" for name in ("calibration",)),
     *(f"colour.{name}" for name in ("chromaticity", "coded", "curves", "encoding", "greys", "known", "profile", "spectra", "spectral")),
-    *(f"lamps.{name}" for name in ("adviser", "backwards", "bodies", "illuminance", "places", "rendering")),
+    *(f"lamps.{name}" for name in ("adviser", "backwards", "bodies", "illuminance", "metering", "places", "rendering")),
     *(f"practice.{name}" for name in ("colourdrills", "colours", "drills", "lighthours", "measured")),
     *(f"learning.{name}" for name in ("corrections", "explaining", "finishing", "lightstudy", "misses", "pick", "scans", "witnesses")),
     *(f"picture.{name}" for name in ("contours", "cube", "difference", "display", "finish", "lightmap", "match", "measures", "overhead", "painting",
@@ -29,6 +33,7 @@ for name in ("numpy", "scipy", "skimage", "contourpy", "cv2", "embreex", "django
 asked = json.load(sys.stdin)
 for name in asked["modules"]:
     importlib.import_module(name)
+from dimgrey.core.acts.verb import verb_names
 from dimgrey.core.colour import terms
 from tests.reference.planned import planned
 terms.carry(asked["terms"])

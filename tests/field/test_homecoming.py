@@ -15,11 +15,11 @@ from dimgrey.field.bundle import kit_of, scene_of
 from dimgrey.frames.models import Frame
 from dimgrey.kit.actions import import_items
 from dimgrey.outings.actions import create_outing
-from dimgrey.scenes import actions, making
+from dimgrey.scenes import making
 from dimgrey.scenes.models import Revision, Scene
 from dimgrey.scenes.situation import Situation
 from dimgrey.site.config import ROOT
-from tests import picturefiles
+from tests import hand, picturefiles
 from tests.documents import document
 from tests.helpers import PageTest
 
@@ -107,12 +107,6 @@ class SameActs(Field):
         self.assertEqual(list(Frame.objects.order_by("number").values_list("shutter", "aperture", "note")),
                          [("1/15", "f/8", "first"), ("1/4", "f/16", ""), ("1/10", "f/11", "")])  # fmt: skip
 
-    def test_every_verb_of_the_field_is_one_of_the_desk(self):
-        from dimgrey.core.field.acts import VERBS
-        from dimgrey.scenes.sheet.registry import verbs
-
-        self.assertLessEqual(set(VERBS), set(verbs()))
-
 
 class Once(Field):
     def test_sent_twice_is_done_once(self):
@@ -177,14 +171,14 @@ class Joined(Field):
 
     def test_another_tone_at_the_desk_is_joined(self):
         base = self.scene.head_id
-        self.at_the_desk(lambda scene: actions.describe_tone(scene, None, "B", name="white wall"))
+        self.at_the_desk(lambda scene: hand.describe_tone(scene, None, "B", name="white wall"))
         acts = [{"verb": "tone", "act": str(uuid.uuid4()), "at": START.isoformat(), "mark": "A", "name": "clinker"}]
         self.assertEqual(self.states(self.home(acts, base)), ["kept"])
         self.assertEqual(self.fresh(self.scene).document.names, ("clinker", "white wall", "ivy"))
 
     def test_the_same_tone_at_the_desk_is_shown_side_by_side_and_not_overwritten(self):
         base = self.scene.head_id
-        self.at_the_desk(lambda scene: actions.describe_tone(scene, None, "A", name="soot"))
+        self.at_the_desk(lambda scene: hand.describe_tone(scene, None, "A", name="soot"))
         acts = [{"verb": "tone", "act": str(uuid.uuid4()), "at": START.isoformat(), "mark": "A", "name": "clinker"}]
         answer = self.home(acts, base)["acts"][0]
         self.assertEqual((answer["state"], answer["theirs"]), ("stale", "A soot"))
@@ -194,7 +188,7 @@ class Joined(Field):
     def test_readings_of_the_same_tone_are_both_kept(self):
         base = self.scene.head_id
         typed = {"ev100": 8.0, "kind": "spot"}
-        self.at_the_desk(lambda scene: actions.type_reading(scene, None, "C", typed))
+        self.at_the_desk(lambda scene: hand.type_reading(scene, None, "C", typed))
         acts = [{"verb": "read", "act": str(uuid.uuid4()), "at": START.isoformat(), "mark": "C", "reading": "8"}]
         self.assertEqual(self.states(self.home(acts, base)), ["kept"])
         self.assertEqual(len(self.fresh(self.scene).document.tone("C").readings), 2)
@@ -215,14 +209,14 @@ class Joined(Field):
         self.assertEqual(self.fresh(self.scene).document.placing.zone, 4)
 
     def test_what_was_taken_back_at_the_desk_counts_as_touched(self):
-        placed = actions.place_tone(self.fresh(self.scene), None, "A", 3)
+        placed = hand.place_tone(self.fresh(self.scene), None, "A", 3)
         base = placed.head_id
-        actions.undo(self.fresh(self.scene), None)
+        hand.undo(self.fresh(self.scene), None)
         acts = [{"verb": "place", "act": str(uuid.uuid4()), "at": START.isoformat(), "mark": "A", "zone": "5"}]
         self.assertEqual(self.states(self.home(acts, base)), ["stale"])
 
     def test_a_step_is_taken_back_only_where_nothing_came_between(self):
-        placed = actions.place_tone(self.fresh(self.scene), None, "A", 3)
+        placed = hand.place_tone(self.fresh(self.scene), None, "A", 3)
         undo = {"verb": "undo", "act": str(uuid.uuid4()), "at": START.isoformat()}
         self.assertEqual(self.states(self.home([undo], self.scene.head_id)), ["stale"])
         self.assertEqual(self.states(self.home([{**undo, "act": str(uuid.uuid4())}], placed.head_id)), ["kept"])

@@ -12,8 +12,9 @@ from dimgrey.frames.csvlog import CsvError, frames_as_csv, import_frames
 from dimgrey.frames.models import Frame
 from dimgrey.outings.actions import create_outing
 from dimgrey.people.models import Person
-from dimgrey.scenes import actions, making
+from dimgrey.scenes import making
 from dimgrey.scenes.models import Scene
+from tests import hand
 from tests.documents import document
 from tests.helpers import PageTest, band, scene_with_light
 
@@ -22,8 +23,8 @@ class Log(PageTest):
     def setUp(self):
         super().setUp()
         self.scene = scene_with_light(self.person)
-        actions.pin_tone(self.scene, None, band(3), 0.5)
-        actions.place_tone(self.scene, None, "A", 3)
+        hand.pin_tone(self.scene, None, band(3), 0.5)
+        hand.place_tone(self.scene, None, "A", 3)
 
     def log(self, token=None, **values):
         return self.client.post(f"/scenes/{self.scene.pk}/log", {"token": token or uuid.uuid4(), **values})
@@ -47,8 +48,8 @@ class Log(PageTest):
     def test_later_edits_never_change_the_frozen_plan(self):
         self.log()
         frozen = Frame.objects.get().plan
-        actions.place_tone(self.scene, None, "A", 5)
-        actions.describe_tone(self.scene, None, "A", name="other")
+        hand.place_tone(self.scene, None, "A", 5)
+        hand.describe_tone(self.scene, None, "A", name="other")
         self.assertEqual(Frame.objects.get().plan, frozen)
         self.scene.delete()
         self.assertEqual(Frame.objects.get().plan, frozen)
@@ -59,8 +60,8 @@ class Log(PageTest):
         self.assertContains(answer, "Exposure time must be more than 0 s (got 1/0).", status_code=422)
         self.assertContains(answer, "kept words", status_code=422)
         self.assertEqual(self.log(token="not a token").status_code, 422)
-        actions.unplace(self.fresh(self.scene), None)
-        actions.drop_tone(self.fresh(self.scene), None, "A")
+        hand.unplace(self.fresh(self.scene), None)
+        hand.drop_tone(self.fresh(self.scene), None, "A")
         self.assertContains(self.log(), "Sight a tone on the picture", status_code=422)
         self.assertEqual(Frame.objects.count(), 0)
 

@@ -19,11 +19,12 @@ from dimgrey.kit import actions as kit
 from dimgrey.kit import setups
 from dimgrey.kit.models import Item, KeptSetup
 from dimgrey.outings.actions import create_outing
-from dimgrey.scenes import actions, making, meansactions
+from dimgrey.scenes import making
 from dimgrey.scenes.models import Scene
 from dimgrey.scenes.seeing import measured_light
 from dimgrey.scenes.situation import Situation
 from dimgrey.standins.camera import CameraSetting, SimulatedCamera
+from tests import hand
 from tests.helpers import PageTest, band, scene_with_light, stepped_light
 from tests.scenes.test_seeing import scene_of_two_colours
 
@@ -45,7 +46,7 @@ class Bench(PageTest):
         self.act_of_page(scene, "bench", "colour-choice", choice="red")
         self.assertEqual(self.fresh(scene).kept["filters"], [{"name": "red"}])
         answer = self.act_of_page(scene, "bench", "colour-choice", choice="pink")
-        self.assertContains(answer, "pink is not one of the available choices", status_code=422)
+        self.assertContains(answer, "There is no filter “pink”.", status_code=422)
 
     def test_filters_of_the_kit_stand_on_the_bench_with_their_own_spectrum(self):
         points = "wavelength,t\n380,0.02\n420,0.02\n460,0.02\n500,0.1\n550,0.4\n600,0.9\n650,0.9\n700,0.9\n730,0.9"
@@ -147,8 +148,8 @@ class Setups(PageTest):
     def test_a_moving_slider_is_answered_with_the_picture_and_curve_that_rest_when_it_rests(self):
         scene = scene_with_light(self.person)
         for zone in (2, 6):
-            scene = actions.pin_tone(self.fresh(scene), None, band(zone), 0.5)
-        actions.place_tone(scene, None, "B", 5)
+            scene = hand.pin_tone(self.fresh(scene), None, band(zone), 0.5)
+        hand.place_tone(scene, None, "B", 5)
         asked = f"scene={scene.pk}&contrast=40&highlights=-60&filter=red"
         moving = self.client.get(f"/setups/look?{asked}").json()
         resting = self.client.get(f"/setups/preview?{asked}").content.decode()
@@ -163,8 +164,8 @@ class Setups(PageTest):
 
     def test_the_camera_sends_frames_while_something_is_set(self):
         scene = scene_with_light(self.person)
-        scene = actions.pin_tone(scene, None, band(5), 0.5)
-        actions.place_tone(scene, None, "A", 5)
+        scene = hand.pin_tone(scene, None, band(5), 0.5)
+        hand.place_tone(scene, None, "A", 5)
         url = f"/scenes/{scene.pk}/camera/live"
         self.assertContains(self.client.get(f"{url}?shutter=1/60&aperture=f/8"), "data:image/jpeg")
         self.assertContains(self.client.get(f"{url}?shutter=fast"), "fast", status_code=422)
@@ -221,8 +222,8 @@ class Setups(PageTest):
         scene = scene_with_light(self.person, medium={"kind": "digital file", "iso": 100})
         Scene.objects.filter(pk=scene.pk).update(outing=outing)
         for zone in (3, 5, 7):
-            scene = actions.pin_tone(self.fresh(scene), None, band(zone), 0.5)
-        actions.place_tone(scene, None, "B", 5)
+            scene = hand.pin_tone(self.fresh(scene), None, band(zone), 0.5)
+        hand.place_tone(scene, None, "B", 5)
         setups.keep_setup(self.person, core.setup("Plain"))
         page = self.client.get(f"/scenes/{scene.pk}/compare?stops=-1").content.decode()
         self.assertIn("Lost ends", page)
@@ -234,8 +235,8 @@ class Setups(PageTest):
         self.assertNotEqual(self.client.get(f"/scenes/{scene.pk}/").content.decode(), before)
         self.assertContains(self.client.get(f"/outings/{outing.pk}/setup/{self.row.pk}"), "Lime wall on every scene")
         film = scene_with_light(self.person)
-        with self.assertRaises(actions.Refused):
-            meansactions.use_setup(film, None, setups.scene_part(self.row))
+        with self.assertRaises(hand.Refused):
+            hand.use_setup(film, None, setups.scene_part(self.row))
 
 
 class Calibrating(PageTest):
@@ -315,8 +316,8 @@ class Shooting(PageTest):
         super().setUp()
         self.scene = scene_with_light(self.person, medium={"kind": "digital file", "iso": 100})
         for zone in (3, 5, 7):
-            self.scene = actions.pin_tone(self.scene, None, band(zone), 0.5)
-        self.scene = actions.place_tone(self.scene, None, "B", 5)
+            self.scene = hand.pin_tone(self.scene, None, band(zone), 0.5)
+        self.scene = hand.place_tone(self.scene, None, "B", 5)
         self.url = f"/scenes/{self.scene.pk}/"
 
     def test_a_shot_on_plan_is_logged_and_compared(self):

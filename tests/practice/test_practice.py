@@ -17,8 +17,8 @@ from dimgrey.practice.actions import keep_answers
 from dimgrey.practice.models import Answer, Assignment, Card
 from dimgrey.practice.views import BOOK
 from dimgrey.results.models import Result
-from dimgrey.scenes import actions
 from dimgrey.scenes.models import Scene
+from tests import hand
 from tests.helpers import PageTest, scene_with_light
 from tests.results.test_results import ResultTest, file_of
 
@@ -242,7 +242,7 @@ class SeveralPictures(ResultTest):
 
     def test_another_place_than_the_old_scene_is_refused(self):
         other = scene_with_light(self.person)
-        actions.place_tone(actions.pin_tone(other, None, 0.3, 0.5), None, "A", 6.0)
+        hand.place_tone(hand.pin_tone(other, None, 0.3, 0.5), None, "A", 6.0)
         row = self.task("again")
         answer = self.give(row, self.result_at(9), scene=other.pk)
         self.assertEqual((answer.status_code, row.text), (422, ""))
@@ -316,9 +316,9 @@ class FirstSteps(ResultTest):
         self.assertEqual((done, following.title), ([False] * 5, "Pin a tone that matters"))
         self.assertContains(self.client.get(f"/scenes/{bare.pk}/"), "First steps")
         for at in (0.3, 0.7):
-            bare = actions.pin_tone(bare, None, at, 0.5)
-        bare = actions.type_reading(bare, None, "A", {"ev100": 11.0})
-        bare = actions.place_tone(bare, None, "A", 4.0)
+            bare = hand.pin_tone(bare, None, at, 0.5)
+        bare = hand.type_reading(bare, None, "A", {"ev100": 11.0})
+        bare = hand.place_tone(bare, None, "A", 4.0)
         done, following = self.steps()
         self.assertEqual((done[:3], following.title), ([True] * 3, "Choose your means"))
         log_frame(self.person, bare, uuid.uuid4())

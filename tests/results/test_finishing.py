@@ -91,7 +91,7 @@ class Finishes(ResultTest):
             names[-1].replace("wish", "lead"): "on",
         }
         for more, words in (
-            (turned, "The curve must rise"), ({"black": "55", "white": "60"}, "at least 20 L*"), ({"black": "soup"}, "Black"),
+            (turned, "curve: must rise"), ({"black": "55", "white": "60"}, "at least 20 L*"), ({"black": "soup"}, "Black"),
             ({"left": "0.5", "right": "0.5"}, "leaves nothing"), ({"tone": "green"}, "tone"),
         ):  # fmt: skip
             with self.subTest(words):

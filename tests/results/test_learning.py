@@ -8,7 +8,8 @@ from dimgrey.frames.models import Frame
 from dimgrey.kit.models import Item, ItemRevision
 from dimgrey.results.learning import evidence_of, proposals_of
 from dimgrey.results.models import Result
-from dimgrey.scenes import actions, making
+from dimgrey.scenes import making
+from tests import hand
 from tests.documents import document
 from tests.helpers import PageTest
 
@@ -26,7 +27,7 @@ class Learning(PageTest):
             tones=[{"name": "wall", "ev100": 13}],
         )
         self.scene = making.create_scene(self.person, written)
-        self.scene = actions.place_tone(self.scene, None, "A", 7)
+        self.scene = hand.place_tone(self.scene, None, "A", 7)
 
     def compared(self, stops, film="Slow", contrast=0.0, tones=(), kind="camera file"):
         """A frame whose result was measured so."""

@@ -12,8 +12,9 @@ from dimgrey.frames.actions import begin_roll, end_roll, log_frame, put_on_roll
 from dimgrey.frames.models import Frame
 from dimgrey.pictures.models import Picture
 from dimgrey.results.models import Result
-from dimgrey.scenes import actions, making
+from dimgrey.scenes import making
 from dimgrey.standins.camera import CameraSetting, SimulatedCamera
+from tests import hand
 from tests.documents import document
 from tests.helpers import PageTest, scene_with_picture
 from tests.reference.shots import DEMO, demo_plan, through_jpeg
@@ -50,8 +51,8 @@ class ResultTest(PageTest):
         self.scene = scene_with_picture(self.person, written, light, "yard", 15.0)
         tones = demo_plan("b_drying_yard").tones
         for name in sorted(tones)[:5]:
-            self.scene = actions.pin_tone(self.scene, None, *tones[name][0])
-        self.scene = actions.place_tone(self.scene, None, "A", 6.0)
+            self.scene = hand.pin_tone(self.scene, None, *tones[name][0])
+        self.scene = hand.place_tone(self.scene, None, "A", 6.0)
         self.camera = SimulatedCamera(light, 15.0)
         self.frame = self.logged()
 

@@ -5,12 +5,13 @@ from django.db import connection, transaction
 from dimgrey.core.document.means import CameraPart, MediumPart
 from dimgrey.core.document.model import MAX_TONES
 from dimgrey.core.document.readtones import reading_ev
-from dimgrey.core.document.schema import DocumentError
 from dimgrey.core.errors import CoreError
+from dimgrey.core.shapes.check import DocumentError
 from dimgrey.pictures.models import Picture
-from dimgrey.scenes import actions, light, making
+from dimgrey.scenes import light, making
 from dimgrey.scenes.models import Revision, Scene
 from dimgrey.scenes.queries import scene_of
+from tests import hand
 from tests import picturefiles as pictures
 from tests.helpers import PageTest, band, scene_with_light
 
@@ -23,30 +24,30 @@ class Writing(PageTest):
     def test_every_change_is_a_revision_and_undo_brings_each_back(self):
         states = [self.scene.document]
         for zone in (3, 5, 7):
-            actions.pin_tone(self.scene, None, band(zone), 0.5)
+            hand.pin_tone(self.scene, None, band(zone), 0.5)
             states.append(self.scene.document)
         for state in reversed(states[:-1]):
-            actions.undo(self.scene, None)
+            hand.undo(self.scene, None)
             self.assertEqual(self.fresh(self.scene).document, state)
         for state in states[1:]:
-            actions.redo(self.scene, None)
+            hand.redo(self.scene, None)
             self.assertEqual(self.fresh(self.scene).document, state)
-        with self.assertRaises(actions.Refused) as refused:
-            actions.redo(self.scene, None)
+        with self.assertRaises(hand.Refused) as refused:
+            hand.redo(self.scene, None)
         self.assertEqual(str(refused.exception), "There is nothing to redo.")
 
     def test_a_change_after_undo_keeps_what_was_undone_in_the_history(self):
-        actions.pin_tone(self.scene, None, band(3), 0.5)
-        actions.undo(self.scene, None)
-        actions.pin_tone(self.scene, None, band(7), 0.5)
+        hand.pin_tone(self.scene, None, band(3), 0.5)
+        hand.undo(self.scene, None)
+        hand.pin_tone(self.scene, None, band(7), 0.5)
         self.assertEqual(Revision.objects.filter(scene=self.scene).count(), 3)
         self.assertEqual([t["readings"][0]["ev100"] for t in self.fresh(self.scene).kept["tones"]], [14.0])
 
     def test_the_second_window_is_told_and_nothing_is_overwritten(self):
         first, second = (scene_of(self.person, self.scene.pk) for _ in range(2))
-        actions.pin_tone(first, first.stamp, band(3), 0.5)
-        with self.assertRaises(actions.Stale) as stale:
-            actions.pin_tone(second, second.stamp, band(7), 0.5)
+        hand.pin_tone(first, first.stamp, band(3), 0.5)
+        with self.assertRaises(hand.Stale) as stale:
+            hand.pin_tone(second, second.stamp, band(7), 0.5)
         self.assertIn("changed in another window", str(stale.exception))
         self.assertEqual(len(self.fresh(self.scene).kept["tones"]), 1)
         self.assertEqual(Revision.objects.filter(scene=self.scene).count(), 2)
@@ -54,10 +55,10 @@ class Writing(PageTest):
     def test_a_refused_change_leaves_nothing_behind(self):
         before = (self.scene.stamp, self.scene.document)
         cases = [
-            lambda: actions.place_tone(self.scene, None, "A", 5),
-            lambda: actions.set_parts(self.scene, None, "camera", camera=CameraPart(aperture="f/7.5")),
-            lambda: actions.set_parts(self.scene, None, "medium", medium=MediumPart(dependable=(8, 2))),
-            lambda: actions.drop_tone(self.scene, None, "Q"),
+            lambda: hand.place_tone(self.scene, None, "A", 5),
+            lambda: hand.set_parts(self.scene, None, "camera", camera=CameraPart(aperture="f/7.5")),
+            lambda: hand.set_parts(self.scene, None, "medium", medium=MediumPart(dependable=(8, 2))),
+            lambda: hand.drop_tone(self.scene, None, "Q"),
         ]
         for case in cases:
             with self.assertRaises(CoreError):
@@ -68,13 +69,13 @@ class Writing(PageTest):
 
     def test_a_failure_in_the_middle_of_saving_rolls_back_whole(self):
         with self.assertRaises(ZeroDivisionError), transaction.atomic():
-            actions.pin_tone(self.scene, None, band(3), 0.5)
+            hand.pin_tone(self.scene, None, band(3), 0.5)
             raise ZeroDivisionError
         self.assertEqual(self.fresh(self.scene).document.tones, ())
 
     def test_an_edit_that_changes_nothing_writes_nothing(self):
         with self.assertNumQueries(2):  # the savepoint of the test's transaction
-            actions.change(self.scene, None, "nothing", lambda document: document)
+            hand.change(self.scene, None, "nothing", lambda document: document)
         self.assertEqual(self.fresh(self.scene).stamp, self.scene.stamp)
 
 
@@ -85,7 +86,7 @@ class TonesAndReadings(PageTest):
 
     def pinned(self, *zones):
         for zone in zones:
-            actions.pin_tone(self.scene, None, band(zone), 0.5)
+            hand.pin_tone(self.scene, None, band(zone), 0.5)
         return self.scene.kept["tones"]
 
     def test_a_pin_reads_the_light_and_gets_a_letter_and_a_free_name(self):
@@ -96,13 +97,13 @@ class TonesAndReadings(PageTest):
 
     def test_a_letter_is_free_again_when_its_tone_is_removed(self):
         self.pinned(3, 7)
-        actions.drop_tone(self.scene, None, "A")
+        hand.drop_tone(self.scene, None, "A")
         self.assertEqual([t["mark"] for t in self.pinned(5)], ["B", "A"])
 
     def test_a_typed_reading_wins_over_the_picture_and_several_are_averaged(self):
         self.pinned(3)
         for ev in (11.0, 12.0):
-            actions.type_reading(self.scene, None, "A", {"ev100": ev})
+            hand.type_reading(self.scene, None, "A", {"ev100": ev})
         tone = self.scene.document.tones[0]
         self.assertEqual(len(tone.readings), 3)
         self.assertEqual([reading_ev(r, self.scene.document) for r in tone.typed_readings], [11.0, 12.0])
@@ -110,65 +111,65 @@ class TonesAndReadings(PageTest):
 
     def test_a_removed_reading_comes_back_with_undo(self):
         self.pinned(3)
-        actions.type_reading(self.scene, None, "A", {"ev100": 11.0})
-        actions.drop_reading(self.scene, None, "A", 1)
+        hand.type_reading(self.scene, None, "A", {"ev100": 11.0})
+        hand.drop_reading(self.scene, None, "A", 1)
         self.assertEqual(len(self.scene.kept["tones"][0]["readings"]), 1)
-        actions.undo(self.scene, None)
+        hand.undo(self.scene, None)
         self.assertEqual(self.scene.kept["tones"][0]["readings"][1]["ev100"], 11.0)
 
     def test_a_placing_follows_a_renamed_tone_and_ends_with_a_removed_one(self):
         self.pinned(3, 7)
-        actions.place_tone(self.scene, None, "A", 3)
-        actions.describe_tone(self.scene, None, "A", name="cellar")
+        hand.place_tone(self.scene, None, "A", 3)
+        hand.describe_tone(self.scene, None, "A", name="cellar")
         self.assertEqual(self.scene.kept["placing"]["tone"], "cellar")
-        actions.drop_tone(self.scene, None, "A")
+        hand.drop_tone(self.scene, None, "A")
         self.assertNotIn("tone", self.scene.kept["placing"])
 
     def test_two_tones_may_not_share_a_name(self):
         tones = self.pinned(3, 7)
-        with self.assertRaises(actions.Refused):
-            actions.describe_tone(self.scene, None, "A", name=tones[1]["name"])
+        with self.assertRaises(hand.Refused):
+            hand.describe_tone(self.scene, None, "A", name=tones[1]["name"])
 
     def test_a_scene_holds_forty_tones(self):
         for k in range(MAX_TONES):
-            actions.add_tone(self.scene, None, f"tone {k}")
+            hand.add_tone(self.scene, None, f"tone {k}")
         marks = [t["mark"] for t in self.scene.kept["tones"]]
         self.assertEqual((len(set(marks)), marks[26]), (40, "AA"))
-        with self.assertRaises(actions.Refused):
-            actions.add_tone(self.scene, None, "one more")
+        with self.assertRaises(hand.Refused):
+            hand.add_tone(self.scene, None, "one more")
 
 
 class Light(PageTest):
     def test_without_a_scale_the_first_typed_reading_sets_it_for_all_pins(self):
         scene = scene_with_light(self.person, middle_ev100=None, absolute=False)
         for zone in (3, 7):
-            actions.pin_tone(scene, None, band(zone), 0.5)
+            hand.pin_tone(scene, None, band(zone), 0.5)
         self.assertIsNone(light.light_scale(scene.document, scene.picture))
         self.assertNotIn("ev100", scene.kept["tones"][1]["readings"][0])
-        actions.type_reading(scene, None, "A", {"ev100": 9.0})
+        hand.type_reading(scene, None, "A", {"ev100": 9.0})
         self.assertEqual(scene.kept["tones"][1]["readings"][0]["ev100"], 13.0)
 
     def test_two_typed_readings_fit_the_contrast_too(self):
         scene = scene_with_light(self.person, middle_ev100=12.0, absolute=False)
         for zone in (3, 5, 7):
-            actions.pin_tone(scene, None, band(zone), 0.5)
-        actions.type_reading(scene, None, "A", {"ev100": 8.0})
-        actions.type_reading(scene, None, "C", {"ev100": 14.0})
+            hand.pin_tone(scene, None, band(zone), 0.5)
+        hand.type_reading(scene, None, "A", {"ev100": 8.0})
+        hand.type_reading(scene, None, "C", {"ev100": 14.0})
         scale = light.light_scale(scene.document, scene.picture)
         self.assertAlmostEqual(scale.slope, 1.5)
         self.assertAlmostEqual(scene.kept["tones"][1]["readings"][0]["ev100"], 11.0)
 
     def test_a_picture_in_candelas_keeps_its_scale_and_shows_residuals(self):
         scene = scene_with_light(self.person)
-        actions.pin_tone(scene, None, band(5), 0.5)
-        actions.type_reading(scene, None, "A", {"ev100": 12.5})
+        hand.pin_tone(scene, None, band(5), 0.5)
+        hand.type_reading(scene, None, "A", {"ev100": 12.5})
         scale = light.light_scale(scene.document, scene.picture)
         self.assertEqual((scale.offset, scale.residuals), (12.0, (0.5,)))
 
     def test_another_picture_is_read_at_the_same_pins(self):
         scene = scene_with_light(self.person, middle_ev100=12.0)
-        actions.pin_tone(scene, None, band(5), 0.5)
-        actions.type_reading(scene, None, "A", {"ev100": 12.3})
+        hand.pin_tone(scene, None, band(5), 0.5)
+        hand.type_reading(scene, None, "A", {"ev100": 12.3})
         old = scene.picture
         making.replace_picture(scene_of(self.person, scene.pk), pictures.exr(0.36, white=100), "new.exr")
         scene = self.fresh(scene)
@@ -181,14 +182,14 @@ class Light(PageTest):
         for pins in (True, False):
             scene = scene_with_light(self.person, middle_ev100=12.0)
             if pins:
-                actions.pin_tone(scene, None, band(5), 0.5)
+                hand.pin_tone(scene, None, band(5), 0.5)
             old = scene.picture
             making.replace_picture(scene_of(self.person, scene.pk), pictures.exr(0.36, white=100), "new.exr")
             new = self.fresh(scene).picture
-            actions.undo(self.fresh(scene), None)
+            hand.undo(self.fresh(scene), None)
             self.assertEqual(self.fresh(scene).picture, old)
             self.assertTrue(old.path.exists())
-            actions.redo(self.fresh(scene), None)
+            hand.redo(self.fresh(scene), None)
             self.assertEqual(self.fresh(scene).picture, new)
 
     def test_two_replacements_of_one_picture_at_once_both_count(self):
@@ -197,7 +198,7 @@ class Light(PageTest):
         making.replace_picture(first, pictures.exr(0.36, white=100), "one.exr")
         making.replace_picture(second, pictures.exr(0.36, white=100), "two.exr")
         self.assertEqual(self.fresh(scene).picture.original_name, "two.exr")
-        actions.undo(self.fresh(scene), None)
+        hand.undo(self.fresh(scene), None)
         self.assertEqual(self.fresh(scene).picture.original_name, "one.exr")
 
 

@@ -14,10 +14,10 @@ from dimgrey.core.colour.encoding import grey8_of_lightness
 from dimgrey.core.picture.display import lightness
 from dimgrey.core.planning.prints import PRINT_CURVE
 from dimgrey.pictures import store
-from dimgrey.scenes import actions
 from dimgrey.scenes.desk import desk_of
 from dimgrey.scenes.models import Revision, Scene
 from dimgrey.scenes.situation import Situation
+from tests import hand
 from tests import picturefiles as pictures
 from tests.helpers import PageTest, band, scene_with_light
 
@@ -27,7 +27,7 @@ class Acts(PageTest):
         super().setUp()
         self.scene = scene_with_light(self.person, intent="Glow.")
         for zone in (3, 7):
-            actions.pin_tone(self.scene, None, band(zone), 0.5)
+            hand.pin_tone(self.scene, None, band(zone), 0.5)
 
     def test_placing_answers_with_sheet_rail_and_data(self):
         answer = self.act(self.scene, "place", mark="A", zone="III")
@@ -52,12 +52,12 @@ class Acts(PageTest):
             ("place", {"mark": "A", "zone": "11"}, "A tone can be placed on zones 0 to X (got 11)."),
             ("place", {"mark": "A", "zone": "-1"}, "A tone can be placed on zones 0 to X (got -1)."),
             ("setting", {"lead": "aperture", "value": "f/7.5"}, "f/7.5 is not a marked value. Nearest: f/7.1 or f/8."),
-            ("filter", {"filter": "orange", "factor": "0"}, "greater than or equal to 1"),
+            ("filter", {"filter": "orange", "factor": "0"}, "Factor on its rim: must be 1 to 100000 (got 0)."),
             ("filter", {"filter": "", "nd": "40"}, "Neutral density is 0 to 20 stops (got 40). Density 0.3 is 1 stop."),
             ("camera", {"kind": "film", "iso": "130", "increment": "third", "light": "D55"}, "ISO 130 is not a marked value."),
             ("camera", {"kind": "film", "iso": "100", "increment": "third", "light": "D55", "calibration": "9"}, "calibration offset is −3 to 3 stops"),
-            ("add-tone", {"name": "x" * 61}, "at most 60 characters"),
-            ("intent", {"title": ""}, "This field is required."),
+            ("add-tone", {"name": "x" * 61}, "Name: at most 60 characters (got 61)."),
+            ("intent", {"title": ""}, "Give the scene a title."),
             ("redo", {}, "There is nothing to redo."),
         ]  # fmt: skip
         for verb, values, sentence in cases:
@@ -157,7 +157,7 @@ class Views(PageTest):
     def setUp(self):
         super().setUp()
         self.scene = scene_with_light(self.person)
-        actions.pin_tone(self.scene, None, band(5), 0.5)
+        hand.pin_tone(self.scene, None, band(5), 0.5)
 
     def grey(self):
         html = self.client.get(f"/scenes/{self.scene.pk}/").content.decode()
@@ -166,7 +166,7 @@ class Views(PageTest):
 
     def test_the_grey_view_shows_what_the_plan_gives(self):
         for zone in (5, 3, 6):
-            actions.place_tone(self.scene, None, "A", zone)
+            hand.place_tone(self.scene, None, "A", zone)
             row, answer = self.grey()
             expected = grey8_of_lightness(lightness(np.arange(-5, 6) + zone - 5.0, PRINT_CURVE)).astype(int)
             shown = row[np.arange(11) * 10 + 5].astype(int)
@@ -192,7 +192,7 @@ class Views(PageTest):
         self.assertEqual(self.act(self.scene, "pin", x="0.5", y="0.5").status_code, 422)
 
     def test_the_ring_answers_with_ev_pair_zone_and_names(self):
-        actions.place_tone(self.scene, None, "A", 5)
+        hand.place_tone(self.scene, None, "A", 5)
         seen = self.client.get(f"/scenes/{self.scene.pk}/sight?x={band(7)}&y=0.5").json()
         self.assertEqual((seen["ev"], seen["zone"], seen["mixed"]), ("EV 14", "VII", False))
         self.assertEqual(seen["pair"], "1/250 f/8")
@@ -204,7 +204,7 @@ class Views(PageTest):
                 self.assertEqual(self.client.get(f"/scenes/{self.scene.pk}/sight?{query}").status_code, 400)
 
     def test_the_card_is_one_page_with_the_exposure(self):
-        actions.place_tone(self.scene, None, "A", 5)
+        hand.place_tone(self.scene, None, "A", 5)
         for size in ("a5", "a6"):
             page = self.client.get(f"/scenes/{self.scene.pk}/card?size={size}")
             self.assertContains(page, f'class="field-card {size}"')
@@ -215,7 +215,7 @@ class Views(PageTest):
 
     def test_a_card_of_forty_tones_stays_one_page(self):
         for k in range(39):
-            actions.add_tone(self.scene, None, f"tone with a long name {k}", {"ev100": 10.0 + k / 10})
+            hand.add_tone(self.scene, None, f"tone with a long name {k}", {"ev100": 10.0 + k / 10})
         pdf = self.client.get(f"/scenes/{self.scene.pk}/card.pdf").content
         self.assertEqual(len(re.findall(rb"/Type /Page\b", pdf)), 1)
 
@@ -260,7 +260,7 @@ class Files(PageTest):
 
     def test_a_scene_file_goes_out_and_comes_in_the_same(self):
         scene = scene_with_light(self.person, intent="Ümlaut ⅓")
-        actions.pin_tone(scene, None, band(3), 0.5)
+        hand.pin_tone(scene, None, band(3), 0.5)
         out = self.client.get(f"/scenes/{scene.pk}/scene.json")
         self.assertIn("attachment", out["Content-Disposition"])
         self.client.post("/scenes/import", {"file": SimpleUploadedFile("s.json", out.content)})

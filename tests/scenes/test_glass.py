@@ -24,10 +24,10 @@ from dimgrey.means.camera_views import camera_before
 from dimgrey.outings.actions import create_outing
 from dimgrey.pictures import store
 from dimgrey.pictures.addresses import key_of, rendering_of
-from dimgrey.scenes import actions, meansactions
 from dimgrey.scenes.live import live_of
 from dimgrey.scenes.models import Scene
 from dimgrey.scenes.situation import Situation
+from tests import hand
 from tests.documents import document
 from tests.helpers import PageTest, scene_with_picture
 
@@ -246,7 +246,7 @@ class Areas(GlassTest):
 
     def test_bad_areas_are_refused_and_nothing_is_kept(self):
         scene = self.scene()
-        for outline, words in (("", "required"), ("0 0,1 1", "3 to"), ("a b,c d,e f", "not an outline"), ("0.5 0.5,0.5001 0.5,0.5 0.5001", "3 to"), ("0.502 0.502,0.503 0.502,0.503 0.503", "smaller than a pixel")):  # fmt: skip
+        for outline, words in (("", "Draw round the tone"), ("0 0,1 1", "3 to"), ("a b,c d,e f", "not an outline"), ("0.5 0.5,0.5001 0.5,0.5 0.5001", "3 to"), ("0.502 0.502,0.503 0.502,0.503 0.503", "smaller than a pixel")):  # fmt: skip
             with self.subTest(outline):
                 self.assertContains(self.act(scene, "pin-area", outline=outline), words, status_code=422)
         self.assertEqual(len(self.fresh(scene).document.tones), 4)
@@ -298,7 +298,7 @@ class Settled(GlassTest):
         )
         before = {tone.name: tone for tone in Situation(scene).plan.tones}
         self.assertFalse(before["ivy"].settled)
-        actions.type_reading(scene, None, "D", {"ev100": 4.0, "through": "deep red"})
+        hand.type_reading(scene, None, "D", {"ev100": 4.0, "through": "deep red"})
         situation = Situation(Scene.objects.get(pk=scene.pk))
         ivy = next(tone for tone in situation.plan.tones if tone.name == "ivy")
         self.assertTrue(ivy.settled)
@@ -307,7 +307,7 @@ class Settled(GlassTest):
         self.assertLess(ivy.error_stops, before["ivy"].error_stops)
         self.assertIn("as read through the filter", next(r for r in situation.tone_rows if r.mark == "D").why)
         self.assertIn("read through the filter", situation.pins_apart["D"])
-        meansactions.use_colour_choice(scene, None, "yellow")
+        hand.use_colour_choice(scene, None, "yellow")
         other = next(t for t in Situation(Scene.objects.get(pk=scene.pk)).plan.tones if t.name == "ivy")
         self.assertFalse(other.settled)
 
@@ -329,7 +329,7 @@ class Settled(GlassTest):
             tones=grey, placing={"school": "known tone", "tone": "card", "zone": 5}, filters=[{"name": "orange"}]
         )
         through = 12 - glass_chain("eye", "D55", ("orange",)).stops
-        actions.type_reading(scene, None, "A", {"ev100": round(through, 4), "through": "orange"})
+        hand.type_reading(scene, None, "A", {"ev100": round(through, 4), "through": "orange"})
         card = Situation(Scene.objects.get(pk=scene.pk)).plan.tones[0]
         self.assertAlmostEqual(card.fall, 5, places=3)
         self.assertAlmostEqual(card.ev100, 12, places=6)
@@ -369,7 +369,7 @@ class Guesses(GlassTest):
         scene = self.scene(tones=[], placing={}, intent="The sky shall be dark, the brick light.")
         self.assertIsNotNone(outing)
         for name in ("sky", "brick"):
-            actions.pin_tone(scene, None, *AT[name])
+            hand.pin_tone(scene, None, *AT[name])
         scene = Scene.objects.get(pk=scene.pk)
         self.assertEqual([tone.guessed for tone in scene.document.tones], [("name", "role")] * 2)
         guessed = Situation(scene)
@@ -378,7 +378,7 @@ class Guesses(GlassTest):
         page = self.client.get(f"/scenes/{scene.pk}/")
         self.assertContains(page, "All are right")
         self.assertContains(page, "sky?")
-        actions.take_guesses(scene, None)
+        hand.take_guesses(scene, None)
         taken = Situation(Scene.objects.get(pk=scene.pk))
         self.assertIn("sky", {tone.role for tone in taken.brief.tones})
         self.assertTrue([wish for wish in taken.wishes if wish.span])
@@ -386,16 +386,16 @@ class Guesses(GlassTest):
 
     def test_a_name_that_is_typed_and_a_role_that_is_chosen_are_no_guess_any_more(self):
         scene = self.scene(tones=[], placing={})
-        actions.pin_tone(scene, None, *AT["sky"])
-        actions.describe_tone(scene, None, "A", name="north sky")
+        hand.pin_tone(scene, None, *AT["sky"])
+        hand.describe_tone(scene, None, "A", name="north sky")
         self.assertEqual(Scene.objects.get(pk=scene.pk).document.tones[0].guessed, ("role",))
-        actions.describe_tone(scene, None, "A", role="sky")
+        hand.describe_tone(scene, None, "A", role="sky")
         self.assertEqual(Scene.objects.get(pk=scene.pk).document.tones[0].guessed, ())
 
     def test_a_sky_is_looked_at_as_daylight_even_while_it_is_a_guess(self):
         scene = self.scene(tones=[], placing={}, filters=[{"name": "red"}])
         for name in ("sky", "brick"):
-            actions.pin_tone(scene, None, *AT[name])
+            hand.pin_tone(scene, None, *AT[name])
         self.assertEqual(Situation(Scene.objects.get(pk=scene.pk)).pins_apart, {})
 
 
@@ -406,7 +406,7 @@ class Mixes(GlassTest):
     def test_bending_moves_the_tone_and_the_picture_together(self):
         scene = self.raw()
         before = self.printed(scene)
-        meansactions.bend_mix(scene, None, "sky", -1.0)
+        hand.bend_mix(scene, None, "sky", -1.0)
         situation = Situation(Scene.objects.get(pk=scene.pk))
         after = {tone.name: tone.printed for tone in situation.plan.tones}
         self.assertLess(after["sky"], before["sky"] - 0.6)
@@ -418,7 +418,7 @@ class Mixes(GlassTest):
         self.assertIn("own mix over the plain mix", card)
         exported = json.loads(self.client.get(f"/scenes/{scene.pk}/scene.json").content)
         self.assertEqual(document_of(exported), situation.document)
-        meansactions.level_mix(scene, None)
+        hand.level_mix(scene, None)
         self.assertEqual(self.printed(Scene.objects.get(pk=scene.pk)), before)
 
     def test_what_a_curve_cannot_do_is_said_in_the_editor(self):
@@ -443,7 +443,7 @@ class Mixes(GlassTest):
 
     def test_the_editor_draws_the_curve_with_the_tones_on_it(self):
         scene = self.raw()
-        meansactions.bend_mix(scene, None, "sky", 1.0)
+        hand.bend_mix(scene, None, "sky", 1.0)
         page = self.client.get(f"/scenes/{scene.pk}/edit/filter")
         self.assertContains(page, "mix-curve")
         self.assertContains(page, "Noise ×")
@@ -454,7 +454,7 @@ class Mixes(GlassTest):
 class OwnSurfaces(GlassTest):
     def test_a_surface_of_the_kit_is_told_in_the_editor_and_on_the_pad(self):
         scene = self.scene()
-        actions.describe_tone(scene, None, "C", name="glaze brick")
+        hand.describe_tone(scene, None, "C", name="glaze brick")
         editor = f"/scenes/{scene.pk}/edit/tone-C"
         self.assertNotContains(self.client.get(editor), "usually goes on")
         answer = self.client.post("/kit/new/surface", {"name": "Glaze brick", "zone": "3.5"})
@@ -511,7 +511,7 @@ class BadInput(GlassTest):
         before = frames_of(self.person)[0]
         kept = (before.plan["development"], [tone["print"] for tone in before.plan["tones"]])
         medium = replace(scene.document.medium, developed=-2)
-        scene = actions.set_parts(scene, None, "medium", medium=medium)
+        scene = hand.set_parts(scene, None, "medium", medium=medium)
         log_frame(self.person, scene, uuid.uuid4(), {})
         first, second = sorted(frames_of(self.person), key=lambda frame: frame.pk)
         self.assertEqual((first.plan["development"], [tone["print"] for tone in first.plan["tones"]]), kept)

@@ -4,11 +4,11 @@ import numpy as np
 
 from dimgrey.core.planning.zones import MIDDLE
 from dimgrey.pictures import store
-from dimgrey.scenes import actions, meansactions
 from dimgrey.scenes.hill import HIGHEST, LOWEST, PER_ZONE, fall_counts, hill_path
 from dimgrey.scenes.live import live_of
 from dimgrey.scenes.models import Scene
 from dimgrey.scenes.situation import Situation
+from tests import hand
 from tests.helpers import PageTest, band, scene_with_light
 
 FALLS = LOWEST + (np.arange((HIGHEST - LOWEST) * PER_ZONE) + 0.5) / PER_ZONE
@@ -18,8 +18,8 @@ class Hill(PageTest):
     def setUp(self):
         super().setUp()
         self.scene = scene_with_light(self.person, medium={"kind": "film", "iso": 100, "developed": 0})
-        actions.pin_tone(self.scene, None, band(5), 0.5)
-        actions.place_tone(self.scene, None, "A", zone=5)
+        hand.pin_tone(self.scene, None, band(5), 0.5)
+        hand.place_tone(self.scene, None, "A", zone=5)
 
     def situation(self):
         return Situation(Scene.objects.get(pk=self.scene.pk))
@@ -33,15 +33,15 @@ class Hill(PageTest):
 
     def test_a_stop_less_light_moves_it_a_zone_down(self):
         before = np.array(fall_counts(self.situation()))
-        actions.place_tone(self.scene, None, "A", zone=4)
+        hand.place_tone(self.scene, None, "A", zone=4)
         after = np.array(fall_counts(self.situation()))
         np.testing.assert_allclose(after[:-PER_ZONE], before[PER_ZONE:], atol=0.02)
 
     def test_a_filter_changes_its_form_and_a_crop_its_shares(self):
         whole = fall_counts(self.situation())
-        actions.crop_picture(self.scene, None, lambda ratio: None)
+        hand.do(self.scene, None, "crop", ratio="whole")
         self.assertEqual(fall_counts(self.situation()), whole)
-        meansactions.use_colour_choice(self.scene, None, "red")
+        hand.use_colour_choice(self.scene, None, "red")
         self.assertAlmostEqual(sum(fall_counts(self.situation())), 1, places=3)
 
     def test_the_path_is_closed_and_stands_over_the_rail(self):

@@ -15,10 +15,11 @@ from dimgrey.core.errors import Unreadable
 from dimgrey.core.picture.overhead import Overhead, Polarized
 from dimgrey.core.planning.media import medium
 from dimgrey.pictures.addresses import KEY, Rendering, key_of, rendering_of
-from dimgrey.scenes import actions, exports, making, seeing
+from dimgrey.scenes import exports, making, seeing
 from dimgrey.scenes.desk import desk_of
 from dimgrey.scenes.models import Scene
 from dimgrey.scenes.situation import Situation
+from tests import hand
 from tests.documents import document
 from tests.helpers import PageTest, band, scene_with_light, scene_with_picture
 
@@ -53,8 +54,8 @@ class Views(PageTest):
     def setUp(self):
         super().setUp()
         self.scene = scene_with_light(self.person)
-        self.scene = actions.pin_tone(self.scene, None, band(5), 0.5)
-        self.scene = actions.place_tone(self.scene, None, "A", 5)
+        self.scene = hand.pin_tone(self.scene, None, band(5), 0.5)
+        self.scene = hand.place_tone(self.scene, None, "A", 5)
 
     def shown(self):
         return desk_of(self.fresh(self.scene))

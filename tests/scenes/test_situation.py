@@ -6,8 +6,8 @@ from django.template.loader import render_to_string
 
 from dimgrey.core.planning import otherschools, told
 from dimgrey.core.planning.schools import SCHOOLS
-from dimgrey.scenes import actions
 from dimgrey.scenes.desk import desk_of
+from tests import hand
 from tests.helpers import PageTest, band, scene_with_light
 
 
@@ -16,8 +16,8 @@ class Once(PageTest):
         super().setUp()
         self.scene = scene_with_light(self.person)
         for zone in (3, 7):
-            self.scene = actions.pin_tone(self.scene, None, band(zone), 0.5)
-        self.scene = actions.place_tone(self.scene, None, "A", 3)
+            self.scene = hand.pin_tone(self.scene, None, band(zone), 0.5)
+        self.scene = hand.place_tone(self.scene, None, "A", 3)
 
     def plans(self, ask):
         """How many plans are computed while a page is asked for."""

@@ -127,12 +127,13 @@ django.setup()
 from django.core.management import call_command
 call_command("migrate", verbosity=0)
 from dimgrey.people.actions import local_person
-from dimgrey.scenes import actions, making
+from dimgrey.scenes import making
+from tests import hand
 scene = making.new_scene(local_person(), "Crash")
-actions.add_tone(scene, None, "wall")
+hand.add_tone(scene, None, "wall")
 print("ready", flush=True)
 for k in range(100000):
-    actions.type_reading(scene, None, "A", {"ev100": 5 + (k % 900) / 100}, replace=True)
+    hand.type_reading(scene, None, "A", {"ev100": 5 + (k % 900) / 100}, replace=True)
     print(k, flush=True)
 """
 

@@ -5,20 +5,19 @@ from unittest import mock
 
 from django.test import SimpleTestCase
 
+from dimgrey.core.acts.filter import grey_key
+from dimgrey.core.acts.verb import verb_named
 from dimgrey.core.colour.filters import GREY, GreyGlass
 from dimgrey.core.document import kit
-from dimgrey.core.document.schema import schema
-from dimgrey.core.document.upgrade import VERSION
+from dimgrey.core.document.model import SCENE
 from dimgrey.core.measure.readings import KINDS, TYPED_KINDS
 from dimgrey.core.planning.brief import Brief, Glass, PlacingChoice, Tone
 from dimgrey.core.planning.plan import plan
 from dimgrey.core.planning.schools import SCHOOLS
 from dimgrey.kit.forms import ItemForm
+from dimgrey.scenes.acts import form_of
 from dimgrey.scenes.exports import EXPORTS
-from dimgrey.scenes.sheet import filter as filter_part
-from dimgrey.scenes.sheet.placing import SchoolForm
 from dimgrey.scenes.sheet.registry import parts
-from dimgrey.scenes.sheet.tones import ReadingForm
 from dimgrey.site.config import ROOT
 from tests.documents import brief, document
 
@@ -39,17 +38,22 @@ def enums(name):
             for each in node:
                 yield from walk(each)
 
-    return list(walk(schema("scene", VERSION)))
+    return list(walk(SCENE.schema()))
+
+
+def words_of(verb, name):
+    """word -> how it is named, of a key that is one of some words."""
+    return verb_named(verb).keys.__dataclass_fields__[name].metadata["rule"].named(None)
 
 
 class Tables(SimpleTestCase):
     def test_kinds_of_readings(self):
         self.assertEqual([set(found) for found in enums("grey card")], [set(KINDS)])
-        self.assertEqual([value for value, _ in ReadingForm.base_fields["kind"].choices if value], list(TYPED_KINDS))
+        self.assertEqual(list(words_of("read", "kind")), list(TYPED_KINDS))
 
     def test_schools(self):
         self.assertEqual([set(found) for found in enums("silhouette")], [set(SCHOOLS)])
-        self.assertEqual([value for value, _ in SchoolForm.base_fields["school"].choices], list(SCHOOLS))
+        self.assertEqual(list(words_of("school", "school")), list(SCHOOLS))
 
     def test_a_new_kind_of_grey_glass_is_planned_shown_and_owned(self):
         soft = GreyGlass("Soft net", "soft net", "soft net", 0.5, (0.5,))
@@ -57,9 +61,9 @@ class Tables(SimpleTestCase):
             tones = (Tone("mouth", "shadow", (9.0,)), Tone("wall", "highlight", (13.0,)))
             made = plan(Brief(tones=tones, choice=PlacingChoice("shadow"), filters=(Glass("soft net", stops=0.5),)))
             self.assertEqual(made.filter_cost.stops, 0.5)
-            field = filter_part._grey_field(soft)
-            self.assertEqual((field.label, field.clean("on")), ("Soft net", True))
-        self.assertEqual([name for name in filter_part.FilterForm.base_fields if name in GREY], list(GREY))
+            said = grey_key(soft).metadata
+            self.assertEqual((said["label"], said["rule"].read("on", "Soft net", None)), ("Soft net", True))
+        self.assertEqual([name for name in form_of("filter").base_fields if name in GREY], list(GREY))
         self.assertLess(set(GREY), set(kit.GLASS))
 
     def test_what_is_not_said_of_grey_glass_is_what_its_row_says(self):

@@ -12,10 +12,11 @@ from dimgrey.core.document.model import PlacePart, View
 from dimgrey.core.lamps.illuminance import illuminance
 from dimgrey.frames.actions import log_frame
 from dimgrey.frames.models import Frame
-from dimgrey.scenes import actions, making
+from dimgrey.scenes import making
 from dimgrey.scenes.models import Scene
 from dimgrey.scenes.situation import Situation
 from dimgrey.studio.lit import LitScene
+from tests import hand
 from tests.documents import document
 from tests.helpers import PageTest
 
@@ -135,12 +136,12 @@ class Lamps(Studio):
         for time in ("06:00", "13:00"):
             scene = self.fresh(self.scene)
             made = scene.document.with_(place=PlacePart(**place), view=View(time=time))
-            actions.change(scene, None, "time", lambda document, made=made: made)
+            hand.change(scene, None, "time", lambda document, made=made: made)
             seen.append(self.lit.lamps[0].strength)
         self.assertLess(seen[0] * 4, seen[1])
         self.assertTrue(3000 < seen[1] < 40000, "a pane that sees the open sky at noon")
         scene = self.fresh(self.scene)
-        actions.change(scene, None, "time", lambda document: document.with_(view=View(time="01:00")))
+        hand.change(scene, None, "time", lambda document: document.with_(view=View(time="01:00")))
         self.assertEqual(self.lit.lamps[0].strength, 700.0, "at night there is no sky to follow")
 
     def test_feet_are_feet(self):
@@ -192,8 +193,8 @@ class OneTruth(Studio):
                 self.assertAlmostEqual(ev, each.ev100, delta=0.1, msg=each.place.name)
 
     def test_a_tone_that_is_bound_follows_the_lamps_of_its_place(self):
-        self.scene = actions.add_tone(self.fresh(self.scene), None, "cheek", {"kind": "spot", "ev100": 8.0})
-        self.scene = actions.add_tone(self.fresh(self.scene), None, "door", {"kind": "spot", "ev100": 5.0})
+        self.scene = hand.add_tone(self.fresh(self.scene), None, "cheek", {"kind": "spot", "ev100": 8.0})
+        self.scene = hand.add_tone(self.fresh(self.scene), None, "door", {"kind": "spot", "ev100": 5.0})
         self.do("light-bind", tone="cheek", place="cheek right")
         read = lambda name: next(t for t in Situation(self.fresh(self.scene)).brief.tones if t.name == name).ev100
         self.assertEqual(read("cheek"), 8.0)
@@ -326,7 +327,7 @@ class Paper(Studio):
 
     def test_a_frame_keeps_the_lamps_it_was_made_with(self):
         self.client.post(f"/scenes/{self.scene.pk}/light-plan/picture")
-        self.scene = actions.place_tone(self.fresh(self.scene), None, "A", 6.0)
+        self.scene = hand.place_tone(self.fresh(self.scene), None, "A", 6.0)
         frame = log_frame(self.person, self.fresh(self.scene), uuid.uuid4())
         self.assertIn("lamps: key 45°", frame.means)
         self.do("lamp-drop", index=0)

@@ -10,10 +10,11 @@ from dimgrey.frames.models import Frame
 from dimgrey.outings.actions import create_outing, set_removed
 from dimgrey.outings.models import Outing
 from dimgrey.pictures.models import Picture
-from dimgrey.scenes import actions, making
+from dimgrey.scenes import making
 from dimgrey.scenes.models import Scene
 from dimgrey.scenes.queries import scene_of
 from dimgrey.upkeep.freeing import KEPT_FOR, free
+from tests import hand
 from tests import picturefiles as pictures
 from tests.documents import document
 from tests.helpers import PageTest, scene_with_light
@@ -65,7 +66,7 @@ class Removed(PageTest):
             self.assertEqual(free(now=self.soon(29)).pictures, 0)
             self.assertEqual(free(now=self.soon(31)).pictures, 1)
         self.assertFalse(old.path.exists())
-        actions.undo(self.fresh(scene), None)
+        hand.undo(self.fresh(scene), None)
         now = self.fresh(scene)
         self.assertEqual(now.picture, Picture.objects.get(), "undone, it shows the picture that is there")
         self.assertEqual(self.client.get(f"/scenes/{now.pk}/").status_code, 200)
@@ -73,7 +74,7 @@ class Removed(PageTest):
     def test_a_picture_that_was_undone_to_stays(self):
         scene = scene_with_light(self.person)
         making.replace_picture(scene_of(self.person, scene.pk), pictures.exr(0.36, white=100), "new.exr")
-        actions.undo(self.fresh(scene), None)
+        hand.undo(self.fresh(scene), None)
         free(now=self.soon(31))
         self.assertEqual(self.fresh(scene).picture, scene.picture)
 

@@ -4,13 +4,14 @@ A card series is one grey card in one light, exposed from -5 to +4 stops. Source
 conversion) in spirit, read from sRGB values.
 """
 
-from dataclasses import dataclass, field
+from dataclasses import dataclass
 
 import numpy as np
 
 from dimgrey.core.colour.encoding import lightness_of_luminance, luminance
-from dimgrey.core.document.parts import plain_part, read_part
 from dimgrey.core.errors import CoreError
+from dimgrey.core.shapes.declare import Shaped, by_name, exactly, key, number, several, text
+from dimgrey.core.shapes.plain import plain_part, read_part
 
 FIRST, LAST = -5, 4
 CLIPPED_L = 99.0
@@ -180,23 +181,31 @@ ACROSS, DOWN = 6, 4
 """Patches of a chart that fills the frame."""
 
 
+DAY = text(40)
+MOST_POINTS = 100
+
+
 @dataclass(frozen=True)
-class Measured:
+class Measured(Shaped):
     """What a camera's (or a film-and-scanner's) series and chart gave, as it is kept.
 
     day, mix_day: ISO dates, "" before. stops, lightness: the curve. mixes: filter name -> three weights.
     """
 
-    day: str = ""
-    stops: tuple = ()
-    lightness: tuple = ()
-    headroom: float = 0.0
-    footroom: float = 0.0
-    residual: float = 0.0
-    middle_stops: float = 0.0
-    mixes: dict = field(default_factory=dict)
-    mix_residuals: dict = field(default_factory=dict)
-    mix_day: str = ""
+    day: str = key(DAY, "")
+    stops: tuple = key(several(number(), most=MOST_POINTS), ())
+    lightness: tuple = key(several(number(), most=MOST_POINTS), ())
+    headroom: float = key(number(), 0.0)
+    footroom: float = key(number(), 0.0)
+    residual: float = key(number(), 0.0)
+    middle_stops: float = key(number(), 0.0)
+    mixes: dict = by_name(exactly(3, number()))
+    mix_residuals: dict = by_name(number())
+    mix_day: str = key(DAY, "")
+
+    def contradictions(self):
+        if len(self.stops) != len(self.lightness):
+            yield f"lightness: must have as many numbers as stops (got {len(self.lightness)} for {len(self.stops)})."
 
     @property
     def curve(self):

@@ -9,4 +9,6 @@ RESPONSES = (
     "monochrome sensor",
     "eye",
 )
+OF_MEDIA = tuple(name for name in RESPONSES if name != "eye")
+"""Those that films and sensors have."""
 RED_BLIND = frozenset({"orthochromatic", "blue-sensitive"})

@@ -205,7 +205,13 @@ def with_light_from(document, mark, reading):
         raise Refused(f"{tone.name} was not read before, so it cannot say how the light changed.", code="nothing-read")
     kept = tuple(r for r in tone.readings if r.is_of_picture)
     read = replace(tone, ev100=None, readings=(*kept, _stamped(reading, document)))
-    stops = round(tone_ev(read, document) - before, 4)
+    now = tone_ev(read, document)
+    if now is None:
+        sentence = f"This reading does not say how bright {tone.name} is now, so not how the light changed."
+        raise Refused(
+            f"{sentence} Read it with the spot and without a filter.", parameter="reading", code="light-unsaid"
+        )
+    stops = round(now - before, 4)
     # The picture shows the light as it was.
     moved = replace(read, readings=(*(_shifted(r, stops) for r in kept), read.readings[-1]))
     tones = tuple(moved if each is tone else _tone_shifted(each, stops) for each in document.tones)

@@ -4,7 +4,6 @@ One table of fields serves forms, import, pages and documentation: a new field i
 """
 
 from dataclasses import dataclass, make_dataclass
-from dataclasses import field as dataclass_field
 
 from dimgrey.core.camera.setups import format_controls, parse_controls
 from dimgrey.core.colour.filters import COLOURED, GREY, own_spectrum
@@ -17,6 +16,9 @@ from dimgrey.core.measure.notation import parse_aperture, parse_speed, parse_sto
 from dimgrey.core.measure.stops import INCREMENTS, written_aperture, written_time
 from dimgrey.core.planning.development import development_table
 from dimgrey.core.planning.media import FOOTROOM_STOPS, HEADROOM_STOPS, medium
+from dimgrey.core.shapes.check import DocumentError
+from dimgrey.core.shapes.declare import YES_NO, Shaped, key, needed, one_of, text, written
+from dimgrey.core.shapes.plain import checked_part, whole_part
 
 KINDS = ("camera", "lens", "film", "filter", "meter", "surface")
 SENSES = ("film", "colour sensor", "monochrome sensor")
@@ -111,6 +113,14 @@ MOST_LETTERS, MOST_LINES, MOST_ROWS = 60, 12_000, 1000
 """How much one field may hold: a line of text, text of several lines, rows."""
 
 
+class KitError(DocumentError):
+    """An item that cannot be; `mistakes` has one sentence each, starting with the field."""
+
+    def __init__(self, mistakes):
+        super().__init__(mistakes, "kit")
+        self.args = (" ".join(mistakes),)
+
+
 def check(kind, values):
     """Checked values of an item: every field of its kind, defaults where nothing was said.
 
@@ -118,75 +128,56 @@ def check(kind, values):
     """
     if kind not in FIELDS:
         raise KitError([f"kind: must be one of {', '.join(KINDS)} (got {kind})."])
-    known = {field.name: field for field in FIELDS[kind]}
-    mistakes = [f"{name}: unknown key. Known here: {', '.join(known)}." for name in values if name not in known]
-    kept = {}
-    for field in FIELDS[kind]:
-        given = values.get(field.name)
-        if given in (None, "", [], ()):
-            kept[field.name] = _plain(field.default)
-            continue
-        try:
-            kept[field.name] = _read(field, given)
-        except CoreError as refused:
-            mistakes.append(f"{field.name}: {refused}")
-    if not mistakes:
-        mistakes = _contradictions(kind, kept)
-    if mistakes:
-        raise KitError(mistakes)
-    return kept
+    try:
+        item = checked_part(ITEMS[kind], {**said(values), "kind": kind, "name": kind})
+    except DocumentError as refused:
+        raise KitError(refused.mistakes) from None
+    return values_of(item)
 
 
-class KitError(CoreError):
-    """An item that cannot be; `mistakes` has one sentence each, starting with the field."""
-
-    def __init__(self, mistakes):
-        super().__init__(" ".join(mistakes), parameter="kit", code="kit")
-        self.mistakes = list(mistakes)
+def values_of(item):
+    """Values of an item by field, as they are kept."""
+    return {name: value for name, value in whole_part(item).items() if name not in OF_THE_ITEM}
 
 
-def _plain(value):
-    return list(value) if isinstance(value, tuple) else value
+def said(values):
+    """What was said; a field that was left empty has its default."""
+    return {name: value for name, value in values.items() if value not in (None, "", [], ())}
 
 
-def _read(field, given):
-    _require_kind(field, given)
+# --- the shape of a field --------------------------------------------------------------------------------------------------
+
+
+def _shape(field):
+    """What a file may hold in a field: what people write of it, or the kept value."""
     if field.choices:
-        if given not in field.choices:
-            raise CoreError(f"must be one of {', '.join(field.choices)} (got {given}).")
-        return given
-    if field.form == "number":
-        return _in_range(field, given)
-    if field.form == "table":
-        return table_rows(given)
-    if field.form == "limits":
-        return limit_rows(given)
-    if field.form == "development":
-        return development_rows(given)
-    if field.form == "spectrum":
-        return [list(point) for point in own_spectrum(spectrum_points(given))]
-    if field.form == "controls":
-        return format_controls(parse_controls(str(given)))
-    if field.form == "time":
-        return written_time(parse_time(str(given)))
-    if field.form == "aperture":
-        return written_aperture(parse_aperture(str(given)))
-    return parse_speed(str(given)).name
+        return one_of(*field.choices)
+    if field.form in ROWS:
+        return {"type": ["string", "array"], "maxLength": MOST_LINES, "maxItems": MOST_ROWS}
+    return text(MOST_LINES) if field.form == "controls" else written(MOST_LETTERS)
 
 
-def _require_kind(field, given):
-    """Raise CoreError unless a value is text of a fitting length, a number, or rows where the field holds rows."""
-    rows = isinstance(given, list) and field.form in ROWS
-    plain = isinstance(given, str) if field.form in (*ROWS, "controls") else type(given) in (str, int, float)
-    if not rows and not plain:
-        raise CoreError(f"cannot be {given!r:.40}.")
-    most = MOST_LINES if field.form in (*ROWS, "controls") else MOST_LETTERS
-    if isinstance(given, str) and len(given) > most:
-        raise CoreError(f"holds at most {most} characters (got {len(given)}).")
-    if rows and len(given) > MOST_ROWS:
-        raise CoreError(f"holds at most {MOST_ROWS} rows (got {len(given)}).")
-    if isinstance(given, str):
-        require_letters(given)
+def _reader(field):
+    """From what was written to the kept value; raises CoreError with the notation to use."""
+    readers = {
+        "number": lambda given: _in_range(field, given),
+        "table": table_rows,
+        "limits": limit_rows,
+        "development": development_rows,
+        "spectrum": lambda given: [list(point) for point in own_spectrum(spectrum_points(given))],
+        "controls": lambda given: format_controls(parse_controls(given)),
+        "time": lambda given: written_time(parse_time(str(given))),
+        "aperture": lambda given: written_aperture(parse_aperture(str(given))),
+        "speed": lambda given: parse_speed(str(given)).name,
+    }
+    read = readers.get(field.form, lambda given: given)
+
+    def checked(given):
+        if isinstance(given, str):
+            require_letters(given)
+        return read(given)
+
+    return checked
 
 
 def _in_range(field, given):
@@ -205,12 +196,6 @@ def _in_range(field, given):
             f"{field.label} is {field.low:g} to {field.high:g} {field.unit}".rstrip() + f" (got {value:g})."
         )
     return value
-
-
-def _contradictions(kind, kept):
-    return {"lens": _of_lens, "camera": _of_camera, "film": _of_film, "filter": _of_filter}.get(kind, lambda kept: [])(
-        kept
-    )
 
 
 def _of_lens(kept):
@@ -260,14 +245,27 @@ def _of_filter(kept):
 
 # --- an item as pages and scenes see it ------------------------------------------------------------------------------------
 
-_CLASSES = {
-    kind: make_dataclass(
-        f"{kind.capitalize()}Item",
-        [("kind", str), ("name", str), *((each.name, object, dataclass_field(default=each.default)) for each in known)],
-        frozen=True,
-    )
-    for kind, known in FIELDS.items()
-}
+CONTRADICTIONS = {"lens": _of_lens, "camera": _of_camera, "film": _of_film, "filter": _of_filter}
+OF_THE_ITEM = ("kind", "name", "retired")
+
+
+def _class_of(kind, known):
+    """The shape of an item of a kind: its fields, and what every item has."""
+    default = lambda each: list(each.default) if isinstance(each.default, tuple) else each.default
+    own = [(each.name, object, key(_shape(each), default(each), reads=_reader(each))) for each in known]
+    common = [
+        ("kind", str, needed(one_of(kind))),
+        ("name", str, needed(text(60, 1))),
+        ("retired", bool, key(YES_NO, False)),
+    ]
+    found = CONTRADICTIONS.get(kind, lambda kept: [])
+    space = {"contradictions": lambda self: found(values_of(self))}
+    made = [*own, *common]
+    return make_dataclass(f"{kind.capitalize()}Item", made, bases=(Shaped,), frozen=True, kw_only=True, namespace=space)
+
+
+ITEMS = {kind: _class_of(kind, known) for kind, known in FIELDS.items()}
+"""kind -> class of its items, such as ``ITEMS["lens"]``."""
 
 
 def item_of(kind, name, values):
@@ -275,5 +273,5 @@ def item_of(kind, name, values):
 
     values: checked ones. Fields that a kit of an older version does not have keep their default.
     """
-    known = {field.name for field in FIELDS[kind]}
-    return _CLASSES[kind](kind=kind, name=name, **{key: value for key, value in values.items() if key in known})
+    known = ITEMS[kind].__dataclass_fields__
+    return ITEMS[kind](kind=kind, name=name, **{key: value for key, value in values.items() if key in known})

@@ -2,19 +2,29 @@
 
 from dataclasses import dataclass
 
-from dimgrey.core.document.parts import YES_NO, key, many, needed, number, one_of, text, written
 from dimgrey.core.lamps.lamp import HIGHEST_M, KINDS, MOST_FACE_M, MOST_LAMPS, MOST_M
-from dimgrey.core.lamps.subjects import SITTER, TABLE
+from dimgrey.core.lamps.subjects import GROUND_WISHES, SITTER, TABLE
+from dimgrey.core.shapes.declare import YES_NO, Shaped, key, many, needed, number, one_of, text, written
 
 NAME = text(40)
 STOPS = number(-12, 12)
-GROUND_WISHES = ("part", "blend", "bright edge")
-"""As in `lamps.adviser`, which needs NumPy and the document does not; a test holds them alike."""
+FOOT_M = 0.3048
+UNITS = {"m": "metres", "ft": "feet"}
 MOST_WISHES, MOST_BOUND, MOST_KEPT = 8, 40, 3
 
 
+def shown_length(metres, unit):
+    """Metres as fields in a unit show them. unit: "m" or "ft"."""
+    return round(metres / (FOOT_M if unit == "ft" else 1.0), 2)
+
+
+def in_metres(length, unit):
+    """What was typed, in metres. length: in the unit. unit: "m" or "ft"."""
+    return round(length * (FOOT_M if unit == "ft" else 1.0), 4)
+
+
 @dataclass(frozen=True)
-class LampPart:
+class LampPart(Shaped):
     """One lamp; as core.lamps.lamp.Lamp has it."""
 
     name: str = needed(text(40, least=1))
@@ -42,7 +52,7 @@ class LampPart:
 
 
 @dataclass(frozen=True)
-class LightWishPart:
+class LightWishPart(Shaped):
     """What a place shall be: on a zone, or so many zones over another place."""
 
     place: str = needed(text(20))
@@ -51,7 +61,7 @@ class LightWishPart:
 
 
 @dataclass(frozen=True)
-class LitTonePart:
+class LitTonePart(Shaped):
     """A tone of the scene and the place of the light plan that has its light: a lamp that changes moves what it lights."""
 
     tone: str = needed(text(60))
@@ -59,7 +69,7 @@ class LitTonePart:
 
 
 @dataclass(frozen=True)
-class KeptLampsPart:
+class KeptLampsPart(Shaped):
     """Lamps as they were kept under a name, to be compared with those in use."""
 
     name: str = needed(text(40, least=1))
@@ -67,7 +77,7 @@ class KeptLampsPart:
 
 
 @dataclass(frozen=True)
-class LightingPart:
+class LightingPart(Shaped):
     """A light plan. skin, hair, clothes, ground: names of core.lamps.reflectances. ambient_lux: of the room. aperture, shutter: as people write them,
     for a scene that has no plan yet."""
 
@@ -85,7 +95,7 @@ class LightingPart:
     shutter: float | str = key(written(16), "1/125")
     sync_s: float = key(number(0.0001, 1), 1 / 128, about="The shortest time at which a flash lights the whole frame.")
     recycle_s: float = key(number(0.1, 60), 3.0, about="Seconds that a flash needs after full power.")
-    unit: str = key(one_of("m", "ft"), "m")
+    unit: str = key(one_of(*UNITS), "m")
     lamps: tuple = many(LampPart, MOST_LAMPS)
     wishes: tuple = many(LightWishPart, MOST_WISHES)
     lit: tuple = many(LitTonePart, MOST_BOUND)

@@ -1,7 +1,7 @@
 """A light plan's meaning: its part of the document as lamps, surfaces and a camera, and the changes that people make to it."""
 
 import math
-from dataclasses import asdict, replace
+from dataclasses import asdict, fields, replace
 
 from dimgrey.core.cautions.lamps import LampCase
 from dimgrey.core.document.edits import Refused
@@ -26,7 +26,7 @@ def lamps_of(lighting):
 
 
 def _lamp(part):
-    return Lamp(**asdict(part))
+    return Lamp(**{each.name: getattr(part, each.name) for each in fields(Lamp)})
 
 
 def part_of(lamp):

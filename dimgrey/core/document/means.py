@@ -2,8 +2,12 @@
 
 from dataclasses import dataclass
 
-from dimgrey.core.document.parts import (
+from dimgrey.core.colour.chain import CHANNEL_MIXES
+from dimgrey.core.colour.responses import OF_MEDIA
+from dimgrey.core.planning.media import KINDS as MEDIA_KINDS
+from dimgrey.core.shapes.declare import (
     YES_NO,
+    Shaped,
     by_name,
     either,
     exactly,
@@ -21,19 +25,18 @@ from dimgrey.core.document.parts import (
 DEFAULT_FOCAL_35MM = 50.0
 DEFAULT_SPOT_DEG = 1.0
 DEFAULT_ISO_MAX = 6400.0
-MEDIA = ("film", "slide", "digital raw", "digital file")
-RESPONSES = ("general panchromatic", "extended red", "orthochromatic", "blue-sensitive", "monochrome sensor")
-MIXES = ("none", "yellow", "orange", "red", "green", "blue")
-"""As in `colour.responses` and `colour.chain`, which need NumPy and the document does not; a test holds them alike."""
+MIXES = tuple(CHANNEL_MIXES)
+MOST_OFFSET_STOPS = 3
+"""Of a meter's calibration; more is another film speed or another constant."""
 NAME = text(60)
 ZONE = number(0, 10)
 SECONDS = number(0.001, 1000000)
-OFFSET = number(-3, 3)
+OFFSET = number(-MOST_OFFSET_STOPS, MOST_OFFSET_STOPS)
 HUE_POINT = exactly(2, number(-2, 360))
 
 
 @dataclass(frozen=True)
-class DevelopmentRow:
+class DevelopmentRow(Shaped):
     """One row of a film's table: step (N is 0), minutes or None, exposure to add in stops."""
 
     step: int = needed(number(-4, 4, "integer"))
@@ -42,7 +45,7 @@ class DevelopmentRow:
 
 
 @dataclass(frozen=True)
-class ReciprocityPart:
+class ReciprocityPart(Shaped):
     """How film answers long exposures: an exponent from an onset in seconds on, or a table of metered and given seconds."""
 
     exponent: float | None = key(number(1, 2))
@@ -51,13 +54,13 @@ class ReciprocityPart:
 
 
 @dataclass(frozen=True)
-class MediumPart:
+class MediumPart(Shaped):
     """Film or sensor. response, channel_mix, dependable, outer, headroom, footroom: None is the default of its kind."""
 
-    kind: str = key(one_of(*MEDIA), "film", always=True)
+    kind: str = key(one_of(*MEDIA_KINDS), "film", always=True)
     name: str = key(NAME, "")
     iso: float | str = key(written(), 100)
-    response: str | None = key(one_of(*RESPONSES))
+    response: str | None = key(one_of(*OF_MEDIA))
     dependable: tuple | None = key(exactly(2, ZONE))
     outer: tuple | None = key(exactly(2, ZONE))
     headroom: float | None = key(number(0.1, 10), about="Stops from middle grey to clipping.")
@@ -72,14 +75,16 @@ class MediumPart:
         several(HUE_POINT, most=8),
         (),
         about="Own mix of a raw file: points of a curve over hue, each a hue in degrees (red 0, green 120, blue 240) and stops.",
+        since=4,
     )
     reciprocity: ReciprocityPart | None = maybe(ReciprocityPart)
     development: tuple = many(DevelopmentRow, 9)
     developed: int | None = key(
         number(-4, 4, "integer"),
         about="Step of development that the whole roll gets; left out: what each scene asks for.",
+        since=3,
     )
-    own_iso: float | str | None = key(written(), about="The film's own speed, where iso rates it otherwise.")
+    own_iso: float | str | None = key(written(), about="The film's own speed, where iso rates it otherwise.", since=3)
 
     @property
     def is_film(self):
@@ -92,7 +97,7 @@ class MediumPart:
 
 
 @dataclass(frozen=True)
-class MeterPart:
+class MeterPart(Shaped):
     """The meter in hand. calibration_stops: of readings to come; each reading keeps the offset it was taken with."""
 
     kind: str = key(one_of("spot", "incident", "whole frame"), "spot")
@@ -103,7 +108,7 @@ class MeterPart:
 
 
 @dataclass(frozen=True)
-class GlassPart:
+class GlassPart(Shaped):
     """One filter on the lens: by name, with what its rim says, or with its own spectrum."""
 
     name: str = needed(text(40))
@@ -112,9 +117,13 @@ class GlassPart:
     edge: float | None = key(
         number(0, 1),
         about="Of a graduated filter: its edge from the top of the picture; without one it holds the sky alone.",
+        since=4,
     )
     turned_deg: float = key(
-        number(0, 45), 0.0, about="Of a polarizer: turned away from the deepest sky; at 45 it leaves the sky as it is."
+        number(0, 45),
+        0.0,
+        about="Of a polarizer: turned away from the deepest sky; at 45 it leaves the sky as it is.",
+        since=5,
     )
     points: tuple = key(
         several(exactly(2, number(0, 2000)), 3, 400), (), about="Own spectrum: wavelength in nm and transmittance 0..1."
@@ -122,7 +131,7 @@ class GlassPart:
 
 
 @dataclass(frozen=True)
-class LensPart:
+class LensPart(Shaped):
     """The lens: its focal length, that in 35 mm terms (None: not said), and the magnification in close-up."""
 
     focal_mm: float | None = key(number(1, 5000))
@@ -131,7 +140,7 @@ class LensPart:
 
 
 @dataclass(frozen=True)
-class CameraPart:
+class CameraPart(Shaped):
     """What the camera is set to (aperture, shutter; None follows), and what it can do."""
 
     name: str = key(NAME, "")
@@ -146,7 +155,7 @@ class CameraPart:
 
 
 @dataclass(frozen=True)
-class KitPart:
+class KitPart(Shaped):
     """Names of what was taken from the kit."""
 
     camera: str = key(NAME, "")
@@ -157,7 +166,7 @@ class KitPart:
 
 
 @dataclass(frozen=True)
-class SetupPart:
+class SetupPart(Shaped):
     """The in-camera setup: effects by name, -1..+1; revision None when it is no longer one that was kept."""
 
     name: str = needed(text(60, 1))

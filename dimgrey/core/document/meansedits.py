@@ -27,6 +27,14 @@ def with_glass(document, glass):
     return replace(document, filters=(glass, *kept))
 
 
+def with_glass_changed(document, name, **facts):
+    """What is said of the filter of a name on the lens changed. Raises Refused where there is none."""
+    if all(glass.name != name for glass in document.filters):
+        raise Refused(f"There is no {name} filter on the lens any more.", code="no-filter")
+    changed = (replace(glass, **facts) if glass.name == name else glass for glass in document.filters)
+    return replace(document, filters=tuple(changed))
+
+
 def with_colour_choice(document, name):
     """A coloured filter put in front, or the in-camera mix of a colour sensor; "none" takes it away."""
     if name not in ("none", *COLOURED, *CHANNEL_MIXES):

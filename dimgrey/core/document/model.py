@@ -9,8 +9,17 @@ from dataclasses import dataclass, replace
 
 from dimgrey.core.document.lighting import LightingPart
 from dimgrey.core.document.means import CameraPart, GlassPart, KitPart, LensPart, MediumPart, MeterPart, SetupPart
-from dimgrey.core.document.parts import (
+from dimgrey.core.document.tones import FRACTION, ToneEntry
+from dimgrey.core.document.upgrade import VERSION, upgraded
+from dimgrey.core.measure.brackets import ORDERS
+from dimgrey.core.measure.stops import INCREMENTS
+from dimgrey.core.picture.crop import RATIOS
+from dimgrey.core.picture.tonescales import SCALES
+from dimgrey.core.planning.placing import HOLDS
+from dimgrey.core.planning.schools import SCHOOLS
+from dimgrey.core.shapes.declare import (
     YES_NO,
+    Shaped,
     exactly,
     key,
     many,
@@ -23,28 +32,20 @@ from dimgrey.core.document.parts import (
     text,
     written,
 )
-from dimgrey.core.document.tones import FRACTION, ToneEntry
-from dimgrey.core.measure.brackets import ORDERS
-from dimgrey.core.measure.stops import INCREMENTS
-from dimgrey.core.picture.crop import RATIOS
-from dimgrey.core.planning.placing import HOLDS
-from dimgrey.core.planning.schools import SCHOOLS
+from dimgrey.core.shapes.format import Format
+from dimgrey.core.sky.wants import WANTS
 
-FORMAT = "dimgrey-scene"
 MAX_TONES, MAX_FILTERS, MAX_PAIRS, MAX_NOTES = 40, 6, 8, 4000
-SCALES = ("full scale", "graphic", "high-key", "low-key", "soft")
-LIGHTS_WANTED = (
-    "side-low", "side", "front", "back", "low", "high", "cloud", "overcast", "mist", "blue-hour", "night", "moon",
-)  # fmt: skip
-"""As in `picture.measures` and `sky.light`, which need NumPy and the document does not; a test holds them alike."""
 SKY_AREAS = ("found", "none", "drawn")
+GUIDES = ("none", "thirds", "golden")
+MOTIONS, SUPPORTS = ("freeze", "blur"), ("tripod", "hand")
 MAX_CORNERS = 60
 WORDS = text(200)
 METRES = number(0.01, 100000)
 
 
 @dataclass(frozen=True)
-class Wanted:
+class Wanted(Shaped):
     """What the picture is to be, in words, and the light it wants. scale: a tone scale or "". lights: codes of WANTS."""
 
     mood: str = key(WORDS, "")
@@ -54,11 +55,11 @@ class Wanted:
     textured: str = key(WORDS, "")
     empty: str = key(WORDS, "")
     scale: str = key(one_of(*SCALES), "")
-    lights: tuple = key(several(one_of(*LIGHTS_WANTED), most=12), ())
+    lights: tuple = key(several(one_of(*WANTS), most=12), ())
 
 
 @dataclass(frozen=True)
-class View:
+class View(Shaped):
     """Where the camera looks and when. heading_deg: from north, clockwise. time: "HH:MM" at the place, or ""."""
 
     heading_deg: float | None = key(number(0, 360))
@@ -68,17 +69,17 @@ class View:
 
 
 @dataclass(frozen=True)
-class CropPart:
+class CropPart(Shaped):
     """A crop. box: left, top, right, bottom as fractions. ratio: its shape. upright: taller than wide."""
 
     box: tuple = needed(exactly(4, FRACTION))
     ratio: str = key(one_of(*RATIOS, "free"), "free")
     upright: bool = key(YES_NO, False)
-    guides: str = key(one_of("none", "thirds", "golden"), "none")
+    guides: str = key(one_of(*GUIDES), "none")
 
 
 @dataclass(frozen=True)
-class SkyPart:
+class SkyPart(Shaped):
     """The sky of the picture. area: found by the program, none, or drawn. outline: its corners as fractions, where drawn."""
 
     area: str = key(one_of(*SKY_AREAS), "found")
@@ -86,7 +87,7 @@ class SkyPart:
 
 
 @dataclass(frozen=True)
-class PlacingPart:
+class PlacingPart(Shaped):
     """How the exposure is decided. school: None for the default of the medium. tone, zone: None leaves them to it."""
 
     school: str | None = key(one_of(*SCHOOLS))
@@ -96,13 +97,13 @@ class PlacingPart:
         one_of(*HOLDS), about="What a placed zone is a place of; left out: what the plan finds fitting."
     )
     under_stops: float = key(number(0, 3), 0.0, about="Less exposure on purpose, for drama or to save highlights.")
-    lifted: bool = key(YES_NO, False, about="What is held back is given back in the print.")
+    lifted: bool = key(YES_NO, False, about="What is held back is given back in the print.", since=3)
     white: str = key(one_of("textured", "pure"), "textured")
     shadows: str = key(one_of("full", "empty"), "full")
 
 
 @dataclass(frozen=True)
-class BracketPart:
+class BracketPart(Shaped):
     """A bracket: how many frames, how many stops apart, in which order."""
 
     count: int = needed(one_of(3, 5, 7))
@@ -111,19 +112,19 @@ class BracketPart:
 
 
 @dataclass(frozen=True)
-class NeedsPart:
+class NeedsPart(Shaped):
     """What aperture and time are chosen for. far_m: metres or "infinity"."""
 
     near_m: float | None = key(METRES)
     far_m: float | str | None = key(written(10), about='Metres, or "infinity".')
     speed_m_s: float = key(number(0, 1000), 0.0)
     distance_m: float | None = key(METRES)
-    motion: str = key(one_of("freeze", "blur"), "")
-    support: str = key(one_of("hand", "tripod"), "")
+    motion: str = key(one_of(*MOTIONS), "")
+    support: str = key(one_of(*SUPPORTS), "")
 
 
 @dataclass(frozen=True)
-class OrderPart:
+class OrderPart(Shaped):
     """One tone is to print lighter than another, by name, by so many zones."""
 
     lighter: str = needed(text(60))
@@ -132,7 +133,7 @@ class OrderPart:
 
 
 @dataclass(frozen=True)
-class Weather:
+class Weather(Shaped):
     """The weather of the planned hour. simulated: from the stand-in forecast."""
 
     cloud_percent: float = needed(number(0, 100))
@@ -142,7 +143,7 @@ class Weather:
 
 
 @dataclass(frozen=True)
-class PlacePart:
+class PlacePart(Shaped):
     """Where and on which day, for a scene that leaves its outing. date: ISO 8601. zone: name of a time zone. hills: azimuth and
     altitude of each point of the line of hills around it, in degrees."""
 
@@ -156,22 +157,23 @@ class PlacePart:
         several(exactly(2, number(0, 360)), most=36),
         (),
         about="Azimuth and altitude of the hills around it, in degrees.",
+        since=5,
     )
 
 
 @dataclass(frozen=True)
-class Document:
+class Document(Shaped):
     """One scene. See docs/scene-file.md."""
 
     title: str = key(text(120), "")
     intent: str = key(text(600), "")
     wanted: Wanted = part(Wanted)
-    place: PlacePart | None = maybe(PlacePart)
+    place: PlacePart | None = maybe(PlacePart, since=2)
     view: View = part(View)
     crop: CropPart | None = maybe(CropPart)
-    sky: SkyPart = part(SkyPart)
+    sky: SkyPart = part(SkyPart, since=4)
     pairs: tuple = key(several(exactly(2, text(60)), most=MAX_PAIRS), ())
-    orders: tuple = many(OrderPart, MAX_PAIRS)
+    orders: tuple = many(OrderPart, MAX_PAIRS, since=3)
     notes: str = key(text(MAX_NOTES), "")
     increment: str = key(one_of(*INCREMENTS), "third")
     light: str = key(one_of("D55", "D65", "A"), "D55", about="Daylight, overcast or shade, lamp.")
@@ -187,7 +189,7 @@ class Document:
     needs: NeedsPart = part(NeedsPart)
     kit: KitPart = part(KitPart)
     setup: SetupPart | None = maybe(SetupPart)
-    lighting: LightingPart | None = maybe(LightingPart)
+    lighting: LightingPart | None = maybe(LightingPart, since=6)
 
     def tone(self, mark):
         """The ToneEntry of a letter, or None."""
@@ -210,3 +212,7 @@ class Document:
     def with_(self, **parts):
         """A copy with some parts replaced."""
         return replace(self, **parts)
+
+
+SCENE = Format("scene", Document, VERSION, begun=315, upgraded=upgraded)
+"""The open format "dimgrey-scene"."""

@@ -7,7 +7,6 @@ from dimgrey.core.camera.setups import setup
 from dimgrey.core.colour.chain import mixed_chain
 from dimgrey.core.colour.ownmix import require_points
 from dimgrey.core.document.readtones import ToneReader, school_of
-from dimgrey.core.document.schema import DocumentError
 from dimgrey.core.measure.brackets import require_bracket
 from dimgrey.core.measure.exposure import Limits
 from dimgrey.core.measure.longexposure import reciprocity
@@ -20,6 +19,7 @@ from dimgrey.core.planning.development import development_table
 from dimgrey.core.planning.media import OUTER, limits_at, medium
 from dimgrey.core.planning.wishes import Order
 from dimgrey.core.planning.zones import MIDDLE, parse_zone, require_zone
+from dimgrey.core.shapes.check import DocumentError
 
 PLAIN_TONE = (0.0, 0.0, 0.0)
 

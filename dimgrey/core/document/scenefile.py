@@ -5,9 +5,10 @@ Prose: docs/scene-file.md. What `kept` takes can be kept, written out and read a
 
 import json
 
+from dimgrey.core.document.formats import parsed
+from dimgrey.core.document.model import SCENE
 from dimgrey.core.document.plainform import document_of, plain
 from dimgrey.core.document.read import brief_of
-from dimgrey.core.document.schema import check_shape, parsed
 
 MAX_BYTES = 1_000_000
 
@@ -15,7 +16,7 @@ MAX_BYTES = 1_000_000
 def load(text):
     """The Document in a scene file's text, of any version. Raises DocumentError with every mistake found."""
     data = parsed(text, "scene", MAX_BYTES)
-    check_shape(data, "scene")
+    SCENE.check(data)
     document = document_of(data)
     kept(document)
     return document
@@ -24,7 +25,7 @@ def load(text):
 def kept(document):
     """(its JSON, its Brief) of a Document that can be kept, written out and read again; raises DocumentError with every mistake."""
     data = plain(document)
-    check_shape(data, "scene")
+    SCENE.check(data)
     return data, brief_of(document)
 
 

@@ -2,11 +2,23 @@
 
 from dataclasses import dataclass
 
-from dimgrey.core.document.parts import either, exactly, key, many, needed, number, one_of, several, text, written
 from dimgrey.core.measure.readings import KINDS
+from dimgrey.core.planning.brief import ROLES
+from dimgrey.core.shapes.declare import (
+    Shaped,
+    either,
+    exactly,
+    key,
+    many,
+    needed,
+    number,
+    one_of,
+    several,
+    text,
+    written,
+)
 
 MAX_READINGS = 40
-ROLES = ("shadow", "highlight", "subject", "background", "sky", "skin", "other")
 STOPS = number(-40, 40)
 FRACTION = number(0, 1)
 GUESSES = ("name", "role")
@@ -18,7 +30,7 @@ TEXTURE = (
 
 
 @dataclass(frozen=True)
-class Reading:
+class Reading(Shaped):
     """One reading of a tone: ev100, or shutter, aperture and iso as they were marked.
 
     kind: spot, incident, whole frame, grey card, estimate, picture. meter: its name. calibration_stops: its offset, None
@@ -35,7 +47,7 @@ class Reading:
     taken_at: str = key(text(40), "", about="ISO 8601 time.")
     meter: str = key(text(60), "")
     calibration_stops: float | None = key(
-        number(-3, 3), about="Offset of the meter that took it; without one, the offset of `meter`."
+        number(-3, 3), about="Offset of the meter that took it; without one, the offset of `meter`.", since=2
     )
     low_ev100: float | None = key(STOPS)
     high_ev100: float | None = key(STOPS)
@@ -43,7 +55,9 @@ class Reading:
     clipped: float = key(number(0, 1), 0.0)
     shift: float = key(number(-20, 20), 0.0, about="Stops that the light changed since it was taken.")
     note: str = key(text(120), "")
-    through: str = key(text(200), "", about='The coloured filters it was read through: "orange", "yellow + green".')
+    through: str = key(
+        text(200), "", about='The coloured filters it was read through: "orange", "yellow + green".', since=4
+    )
 
     @property
     def is_of_picture(self):
@@ -61,7 +75,7 @@ class Reading:
 
 
 @dataclass(frozen=True)
-class ToneEntry:
+class ToneEntry(Shaped):
     """A key tone. mark: its letter. role: None when it was never said. ev100: a corrected value without readings.
 
     colour: linear sRGB, or "#rrggbb", or None. texture: "needed", "free", or None for the default of role and school.
@@ -71,25 +85,28 @@ class ToneEntry:
     """
 
     name: str = needed(text(60, 1))
-    mark: str = key(text(0, pattern="^[A-Z]{1,2}$"), "", always=True, about="Letter on the picture and the rail.")
+    mark: str = key(
+        text(0, pattern="^[A-Z]{1,2}$"), "", always=True, about="Letter on the picture and the rail.", asked=2
+    )
     role: str | None = key(one_of(*ROLES))
     ev100: float | str | None = key(written(), about="EV100 already corrected; use readings for what a meter said.")
     readings: tuple = many(Reading, MAX_READINGS)
     colour: tuple | str | None = key(COLOUR, about="Linear sRGB, three numbers, or #rrggbb.")
     texture: str | None = key(one_of("needed", "free"), about=TEXTURE)
-    wish: tuple | None = key(exactly(2, number(0, 10)), about="Zones that its print shall lie between.")
+    wish: tuple | None = key(exactly(2, number(0, 10)), about="Zones that its print shall lie between.", since=3)
     at: tuple | None = key(exactly(2, FRACTION), about="Place in the picture as fractions of width and height.")
     area: tuple = key(
         several(exactly(2, FRACTION), most=60),
         (),
         about="Corners of the area that it is, as fractions; none for a spot.",
+        since=5,
     )
-    lit: str | None = key(one_of("lit", "unlit"), about="Whether the main light falls on it.")
+    lit: str | None = key(one_of("lit", "unlit"), about="Whether the main light falls on it.", since=4)
     glare_stops: float = key(
-        number(0, 2), 0.0, about="What a polarizer takes of its reflections: water, leaves, glass."
+        number(0, 2), 0.0, about="What a polarizer takes of its reflections: water, leaves, glass.", since=4
     )
     guessed: tuple = key(
-        several(one_of(*GUESSES), most=2), (), about="What the program guessed; it drives nothing until taken."
+        several(one_of(*GUESSES), most=2), (), about="What the program guessed; it drives nothing until taken.", since=4
     )
 
     @property

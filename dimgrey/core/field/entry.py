@@ -7,9 +7,10 @@ shows. Nothing is kept but what was laid in and the last document of each scene,
 import base64
 import json
 from dataclasses import asdict, dataclass, field, replace
-from datetime import datetime
-from types import SimpleNamespace
 
+from dimgrey.core.acts.case import Elsewhere
+from dimgrey.core.acts.keys import Sent, said_of
+from dimgrey.core.acts.verb import done
 from dimgrey.core.colour import terms
 from dimgrey.core.colour.onecolour import NODES
 from dimgrey.core.document.kit import item_of
@@ -19,18 +20,19 @@ from dimgrey.core.document.model import Document
 from dimgrey.core.document.plainform import document_of, plain
 from dimgrey.core.document.read import brief_of
 from dimgrey.core.document.scale import Facts, light_scale
+from dimgrey.core.document.scenefile import kept
 from dimgrey.core.document.sighting import sighted_words
 from dimgrey.core.errors import CoreError
-from dimgrey.core.field.acts import Carried, done, setup_part
+from dimgrey.core.field.carried import Carried, Sun, setup_part
 from dimgrey.core.field.sheet import sheet
 from dimgrey.core.field.waiting import coming, interval_words
 from dimgrey.core.measure.shotdata import shot_in
-from dimgrey.core.picture.mapcodes import spot_of_codes
 from dimgrey.core.picture.phonemap import SHADES, live_tables, map_of_pixels
 from dimgrey.core.picture.plaintables import FIRST, LAST, grey_table, node_stops
 from dimgrey.core.planning.separation import choice_names
 from dimgrey.core.planning.told import plan_or_wait
 from dimgrey.core.planning.words import Words, divisions_of
+from dimgrey.core.shapes.check import DocumentError
 from dimgrey.core.sky.seen import sky_of
 
 MAX_TITLE = 120
@@ -38,16 +40,19 @@ MAX_TITLE = 120
 
 @dataclass
 class _Scene:
-    """base: its Document as carried. after: ids of the acts that `document` has behind it, with what was refused of them."""
+    """base: its Document as carried. after: ids of the acts that `document` has behind it, with what was refused of them. past, ahead:
+    documents that undo and redo lead to, the nearest last."""
 
     base: object
     carried: Carried
     after: list = field(default_factory=list)
     document: object = None
     refused: dict = field(default_factory=dict)
+    past: tuple = ()
+    ahead: tuple = ()
 
 
-_kit = {"filters": {}, "setups": {}, "items": {}, "labels": "zones"}
+_kit = {"setups": {}, "items": {}, "mixes": {}, "labels": "zones"}
 _scenes = {}
 
 
@@ -67,12 +72,12 @@ def lay_in(text):
     """Take a kit along: terms of its chains, its filters and setups, how tones are named. text: JSON of `field.bundle.kit`."""
     given = json.loads(text)
     terms.carry(given["terms"])
-    _kit["filters"] = {row["name"]: item_of("filter", row["name"], row["values"]) for row in given["filters"]}
     _kit["setups"] = {row["pk"]: setup_part(row["part"]) for row in given["setups"]}
+    of_kit = {**given["items"], "filter": given["filters"]}
     _kit["items"] = {
-        kind: {row["name"]: item_of(kind, row["name"], row["values"]) for row in rows}
-        for kind, rows in given["items"].items()
+        kind: {row["name"]: item_of(kind, row["name"], row["values"]) for row in rows} for kind, rows in of_kit.items()
     }
+    _kit["mixes"] = given.get("mixes", {})
     _kit["labels"] = given["labels"]
     _scenes.clear()
 
@@ -80,14 +85,25 @@ def lay_in(text):
 def open_scene(key, text):
     """Take a scene along under a key. text: JSON of `field.bundle.scene`; what was known of the key is forgotten."""
     given = json.loads(text)
-    _scenes[key] = _Scene(document_of(given["document"]), carried_of(given, _kit["filters"], _kit["setups"]))
+    _scenes[key] = _Scene(document_of(given["document"]), _carried(given))
 
 
-def carried_of(given, filters, setups):
-    """acts.Carried of a scene. given: its plain data. filters, setups: of the kit, by name and number."""
-    facts = given["facts"] and Facts(**given["facts"])
-    polarized = PolarizerAt(given["polarized"]) if given["polarized"] else None
-    return Carried(facts, filters, setups, polarized, given["sky"] and sky_of(given["sky"]))
+def _carried(given):
+    """Carried of a scene. given: its plain data; what a page of an older version did not take along is not known."""
+    document, history = document_of(given["document"]), given.get("history")
+    return Carried(
+        facts=given["facts"] and Facts(**given["facts"]),
+        settled=True,
+        kit=_kit["items"],
+        mixes_of=_kit["mixes"],
+        setups=_kit["setups"],
+        polarizer=PolarizerAt(given["polarized"]) if given["polarized"] else None,
+        sky=given["sky"] and sky_of(given["sky"]),
+        sun=Sun(given["sun"], document.view, document.place) if "sun" in given else None,
+        past=tuple(map(document_of, history["past"])) if history else (),
+        ahead=tuple(map(document_of, history["ahead"])) if history else (),
+        is_whole=bool(history and history["whole"]),
+    )
 
 
 def told(key, text):
@@ -101,7 +117,7 @@ def told(key, text):
     document, refused = scene.document, dict(scene.refused)
     preview = asked.get("preview")
     if preview:
-        document, sentence = _tried(document, preview, scene.carried)
+        document, sentence = _tried(scene, preview)
         if sentence:
             refused["preview"] = sentence
     answer = {"sheet": sheet(document, scene.carried, _kit["labels"]), "refused": refused}
@@ -115,34 +131,42 @@ def _catch_up(scene, acts):
     ids = [act["act"] for act in acts]
     if scene.document is None or scene.after != ids[: len(scene.after)]:
         scene.after, scene.document, scene.refused = [], scene.base, {}
+        scene.past, scene.ahead = scene.carried.past, scene.carried.ahead
     for act in acts[len(scene.after) :]:
-        scene.document, sentence = _tried(scene.document, act, scene.carried)
+        after, sentence = _tried(scene, act)
         if sentence:
             scene.refused[act["act"]] = sentence
+        elif after != scene.document:
+            _go(scene, act["verb"], after)
         scene.after.append(act["act"])
 
 
-def _tried(document, act, carried):
+def _go(scene, verb, after):
+    """The scene with the document after an act that changed it, and with where undo and redo lead from there."""
+    before, scene.document = scene.document, after
+    if verb == "undo":
+        scene.past, scene.ahead = scene.past[:-1], (*scene.ahead, before)
+    elif verb == "redo":
+        scene.past, scene.ahead = (*scene.past, before), scene.ahead[:-1]
+    else:
+        scene.past, scene.ahead = (*scene.past, before), ()
+
+
+def _tried(scene, act):
     """(Document after an act, "") or (the same, the sentence of its refusal)."""
-    values = dict(act)
     try:
-        if "spot" in values:
-            values["seen"] = _seen(document, values["spot"], carried)
-        return done(document, values, datetime.fromisoformat(act["at"]), carried), ""
-    except (CoreError, ValueError, KeyError, TypeError) as refused:
-        return document, str(refused) or "That cannot be done."
-
-
-def _seen(document, spot, carried):
-    """A meter's answer for a piece of a light map. spot: codes, width, column, row, radius."""
-    codes = base64.b64decode(spot["codes"])
-    clip = carried.facts.clip if carried.facts else None
-    seen = spot_of_codes(codes, spot["width"], spot["column"], spot["row"], spot["radius"], clip)
-    scale = light_scale(document, carried.facts)
-    ev = lambda stops: scale.offset + scale.slope * stops if scale else stops
-    return SimpleNamespace(
-        spot=seen, ev100=ev(seen.mean_stops), low_ev100=ev(seen.low_stops), high_ev100=ev(seen.high_stops)
-    )
+        sent = said_of(Sent, act)
+        case = replace(scene.carried, at=sent.at, spot=act.get("spot"), past=scene.past, ahead=scene.ahead)
+        after = done(scene.document, act.get("verb"), act, case)
+        if after != scene.document:
+            kept(after)  # what the desk could not keep is refused here as it is there
+        return after, ""
+    except DocumentError as refused:
+        return scene.document, " ".join(refused.mistakes)
+    except CoreError as refused:
+        return scene.document, str(refused)
+    except ImportError:
+        return scene.document, str(Elsewhere("what computes it"))  # NumPy is not on a phone
 
 
 def sighted(key, text):
@@ -155,7 +179,7 @@ def sighted(key, text):
     _catch_up(scene, asked["acts"])
     document, facts = scene.document, scene.carried.facts
     try:
-        seen, brief = _seen(document, asked["spot"], scene.carried), scene.carried.brief_of(document)
+        seen, brief = scene.carried.seen(document, asked["spot"]), scene.carried.read_as(document)
         words = Words(_kit["labels"], divisions_of(document))
         scale, result = light_scale(document, facts), plan_or_wait(brief)[0]
         said = sighted_words(document, brief, result, scale, seen, asked["y"], lambda: asked["sky"], words)
@@ -175,8 +199,8 @@ def painted(key, text):
     _catch_up(scene, asked["acts"])
     document = scene.document
     if asked.get("preview"):
-        document, _ = _tried(document, asked["preview"], scene.carried)
-    brief = scene.carried.brief_of(document)
+        document, _ = _tried(scene, asked["preview"])
+    brief = scene.carried.read_as(document)
     result, _ = plan_or_wait(brief)
     scale = light_scale(document, scene.carried.facts) if scene.carried.facts else None
     chain = result.chain if result else brief.medium.chain(brief.light, brief.coloured)
@@ -233,7 +257,7 @@ def fresh(text):
     if asked.get("size"):
         width, height = asked["size"]
         facts = Facts(width, height, shot.get("focal_35mm"), shot.get("ev100"), False, 1.0, False)
-    carried = Carried(facts, _kit["filters"], _kit["setups"])
+    carried = Carried(facts=facts, kit=_kit["items"], setups=_kit["setups"])
     return json.dumps(
         {
             "title": document.title,

@@ -20,13 +20,13 @@ from dimgrey.core.sky.seen import seen_through
 
 
 def sheet(document, carried, labels="zones"):
-    """Everything that the field page shows, plain values. document: Document. carried: acts.Carried. labels: "zones" or "stops".
+    """Everything that the field page shows, plain values. document: Document. carried: Carried. labels: "zones" or "stops".
 
     Where the document cannot be read it says so in `wait`, and has no exposure.
     """
     words = Words(labels, divisions_of(document))
     try:
-        brief = carried.brief_of(document)
+        brief = carried.read_as(document)
         result, wait = told.plan_or_wait(brief)
     except CoreError as refused:
         return {**_nothing(document, words), "wait": str(refused)}
@@ -91,9 +91,9 @@ def _offered(brief, carried):
         glass = glass_of(item)
         if is_coloured(glass):
             return not brief.medium.mixes_channels
-        return glass.name != "polarizer" or carried.polarized is not None
+        return glass.name != "polarizer" or carried.polarizer is not None
 
-    return [name for name, item in carried.kit.items() if fits(item)]
+    return [name for name, item in carried.kit.get("filter", {}).items() if fits(item)]
 
 
 def _why(result):

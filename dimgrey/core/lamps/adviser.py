@@ -6,15 +6,14 @@ Two tones part at one zone and merge below a third. Silent where nothing is aske
 import math
 from dataclasses import dataclass
 
-from dimgrey.core.colour.chain import glass_chain, grey_of_colour
+from dimgrey.core.colour.chain import CHANNEL_MIXES, glass_chain, grey_of_colour
 from dimgrey.core.colour.light import LUMINANCE_WEIGHTS, linear_of_hex
 from dimgrey.core.lamps.reflectances import CLOTH, GROUND, of_kind
+from dimgrey.core.lamps.subjects import BLEND, BRIGHT_EDGE
 
-PART, BLEND, BRIGHT_EDGE = "part", "blend", "bright edge"
-WISHES = (PART, BLEND, BRIGHT_EDGE)
 PARTS_FROM, MERGES_BELOW = 1.0, 1 / 3
 RESPONSE, LIGHT = "general panchromatic", "D55"
-FILTERS = ("none", "yellow", "orange", "red", "green", "blue")
+FILTERS = tuple(CHANNEL_MIXES)
 ON_SKIN = {"lips": "#a85f55", "freckles": "#a8714e", "veins": "#a39a8e"}
 """Colours on pale skin; on other skins they are taken as far from it as these are from pale skin."""
 PALE = "#d8ab8c"

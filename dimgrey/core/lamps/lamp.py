@@ -11,7 +11,8 @@ from dimgrey.core.errors import CoreError, OutOfRange
 from dimgrey.core.measure.exposure import C_FLAT
 
 LASTING, FLASH, WINDOW, REFLECTOR = "lasting", "flash", "window", "reflector"
-KINDS = (LASTING, FLASH, WINDOW, REFLECTOR)
+KIND_WORDS = {LASTING: "lasting lamp", FLASH: "flash", WINDOW: "window", REFLECTOR: "reflector"}
+KINDS = tuple(KIND_WORDS)
 MOST_LAMPS = 12
 LEAST_M, MOST_M = 0.2, 30.0
 """From the middle of the subject to a lamp: nearer it stands in it, farther no small studio reaches."""

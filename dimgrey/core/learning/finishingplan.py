@@ -3,8 +3,7 @@
 Plain values, read strictly; what a plan would cost is said, not forbidden. Source: HANDBOOK 19.
 """
 
-import math
-from dataclasses import asdict, dataclass, field, replace
+from dataclasses import dataclass, replace
 from functools import lru_cache
 
 from dimgrey.core.document.jsontext import loads
@@ -14,12 +13,16 @@ from dimgrey.core.measure.stops import format_stops
 from dimgrey.core.picture.outline import require_outline
 from dimgrey.core.planning.prints import PRINT_CURVE, cubic_at, print_of_lightness, shown_lightness
 from dimgrey.core.planning.zones import MIDDLE, ZONE_MAX, ZONE_MIN
+from dimgrey.core.shapes.declare import Shaped, exactly, key, many, number, one_of, several, text
+from dimgrey.core.shapes.format import Format
+from dimgrey.core.shapes.plain import whole_part
 
-FORMAT, VERSION = "dimgrey-finish", 1
 END_SHARES = (0.005, 0.995)
 """Shares of the picture at which its black and white point are proposed."""
 MOST_STOPS, UNNOTICED_STOPS = 2.0, 0.5
-MOST_AREAS, MOST_POINTS, FEATHER = 24, 200, 0.04
+MOST_AREAS, MOST_POINTS, MOST_CURVE, MOST_LOG, FEATHER = 24, 200, 24, 200, 0.04
+LEAST_CROP, LEAST_RANGE = 0.05, 20
+"""Least side of a crop, and least L* between black and white."""
 LEAST_SLOPE, MOST_SLOPE, DOUBTED_SLOPE = 0.35, 1.5, 2.0
 """Slopes of the curve that a print bears."""
 NOISY_ZONES = tuple(k / 2 for k in range(2, 14))
@@ -30,35 +33,61 @@ LEAST_APART = 0.15
 """Key tones that lie so close in zones cannot be led to different places by a curve."""
 
 
+FRACTION = number(0, 1)
+
+
+def _rising(points):
+    """Points of a curve in their order. Raises CoreError for a curve that does not rise."""
+    made = sorted(tuple(float(each) for each in point) for point in points)
+    for (a, b), (c, d) in zip(made, made[1:], strict=False):
+        if c - a < 1e-6 or d <= b:
+            raise CoreError("must rise: a lighter tone cannot be led below a darker one. Use an area for it.")
+    return tuple(made)
+
+
+def _box(box):
+    left, top, right, bottom = box
+    if right - left < LEAST_CROP or bottom - top < LEAST_CROP:
+        raise CoreError("leaves nothing of the picture.")
+    return tuple(float(each) for each in box)
+
+
 @dataclass(frozen=True)
-class Area:
+class Area(Shaped):
     """A part that is held back or burned in. outline: corners (x, y), fractions. stops: + lighter (dodge), - darker (burn). feather: width of
     its soft edge, of the picture's width. tone: key tone that it belongs to, "" for one drawn by hand. why: in words."""
 
-    name: str
-    outline: tuple
-    stops: float = 0.0
-    feather: float = FEATHER
-    tone: str = ""
-    why: str = ""
+    name: str = key(text(60), "")
+    outline: tuple = key(several(exactly(2, number(-1, 2)), most=MOST_POINTS), (), always=True, reads=require_outline)
+    stops: float = key(number(-MOST_STOPS, MOST_STOPS), 0.0, reads=float)
+    feather: float = key(number(0, 0.5), FEATHER, reads=float)
+    tone: str = key(text(60), "")
+    why: str = key(text(200), "")
 
 
 @dataclass(frozen=True)
-class Finish:
+class Finish(Shaped):
     """A finishing plan. black, white: L* that become the paper's black and white. curve: (zone as it came out, zone wished) of each key tone.
     edge_stops: burn of the edges, 0 or less; edge_width: of the picture's width. crop: left, top, right, bottom. grain: 0..1."""
 
-    black: float = 0.0
-    white: float = 100.0
-    curve: tuple = ()
-    areas: tuple = ()
-    edge_stops: float = 0.0
-    edge_width: float = 0.12
-    crop: tuple = (0.0, 0.0, 1.0, 1.0)
-    grain: float = 0.0
-    tone: str = "neutral"
-    title: str = ""
-    log: tuple = field(default_factory=tuple)
+    black: float = key(number(0, 60), 0.0, reads=float)
+    white: float = key(number(40, 100), 100.0, reads=float)
+    curve: tuple = key(several(exactly(2, number(ZONE_MIN, ZONE_MAX)), most=MOST_CURVE), (), reads=_rising)
+    areas: tuple = many(Area, MOST_AREAS)
+    edge_stops: float = key(number(-MOST_STOPS, 0), 0.0, reads=float)
+    edge_width: float = key(number(0.01, 0.5), 0.12, reads=float)
+    crop: tuple = key(exactly(4, FRACTION), (0.0, 0.0, 1.0, 1.0), reads=_box)
+    grain: float = key(FRACTION, 0.0, reads=float)
+    tone: str = key(one_of(*TONES), TONES[0])
+    title: str = key(text(120), "")
+    log: tuple = key(several(text(200), most=MOST_LOG), ())
+
+    def contradictions(self):
+        if self.white - self.black < LEAST_RANGE:
+            yield f"white: must lie at least {LEAST_RANGE} L* above black."
+
+
+FINISH = Format("finish", Finish, 1, begun=20)
 
 
 @dataclass(frozen=True)
@@ -202,118 +231,17 @@ def _stretch(finish):
 
 
 def require_finish(data):
-    """Finish of an open document or of what a page sent. Raises CoreError that names the key and what to do."""
-    if not isinstance(data, dict):
-        raise CoreError("A finishing plan is an object with keys.", parameter="finish", code="finish")
-    if data.get("format", FORMAT) != FORMAT or data.get("version", VERSION) != VERSION:
-        raise CoreError(f"This is no {FORMAT} of version {VERSION}.", parameter="format", code="finish-format")
-    unknown = set(data) - set(Finish.__dataclass_fields__) - {"format", "version"}
-    if unknown:
-        raise CoreError(
-            f"Unknown key “{sorted(unknown)[0][:40]}” in the finishing plan.", parameter="finish", code="finish-key"
-        )
-    number = lambda name, low, high, usual: _number(data.get(name, usual), name, low, high)
-    black, white = number("black", 0, 60, 0.0), number("white", 40, 100, 100.0)
-    if white - black < 20:
-        raise CoreError("White must lie at least 20 L* above black.", parameter="white", code="finish-ends")
-    tone = data.get("tone", "neutral")
-    if tone not in TONES:
-        raise CoreError(f"The tone is one of {', '.join(TONES)}.", parameter="tone", code="finish-tone")
-    return Finish(
-        black,
-        white,
-        _curve(data.get("curve", ())),
-        _areas(data.get("areas", ())),
-        number("edge_stops", -MOST_STOPS, 0, 0.0),
-        number("edge_width", 0.01, 0.5, 0.12),
-        _crop(data.get("crop", (0, 0, 1, 1))),
-        number("grain", 0, 1, 0.0),
-        tone,
-        _text(data.get("title", ""), "title", 120),
-        tuple(_text(line, "log", 200) for line in _list(data.get("log", ()), "log", 200)),
-    )
-
-
-def _number(value, name, low, high):
-    if (
-        isinstance(value, bool)
-        or not isinstance(value, int | float)
-        or not math.isfinite(value)
-        or not low <= value <= high
-    ):
-        raise CoreError(
-            f"{name}: a number from {low:g} to {high:g} (got {value!r:.20}).", parameter=name, code="finish-number"
-        )
-    return float(value)
-
-
-def _text(value, name, most):
-    if not isinstance(value, str) or len(value) > most:
-        raise CoreError(f"{name}: text of at most {most} characters.", parameter=name, code="finish-text")
-    return value
-
-
-def _list(value, name, most):
-    if not isinstance(value, list | tuple) or len(value) > most:
-        raise CoreError(f"{name}: a list of at most {most}.", parameter=name, code="finish-list")
-    return value
-
-
-def _curve(points):
-    made = []
-    for point in _list(points, "curve", 24):
-        if len(_list(point, "curve", 2)) != 2:
-            raise CoreError("A point of the curve is two zones.", parameter="curve", code="finish-curve")
-        made.append(tuple(_number(each, "curve", ZONE_MIN, ZONE_MAX) for each in point))
-    made.sort()
-    for (a, b), (c, d) in zip(made, made[1:], strict=False):
-        if c - a < 1e-6 or d <= b:
-            raise CoreError(
-                "The curve must rise: a lighter tone cannot be led below a darker one. Use an area for it.",
-                parameter="curve",
-                code="finish-curve",
-            )
-    return tuple(made)
-
-
-def _areas(rows):
-    made = []
-    for row in _list(rows, "areas", MOST_AREAS):
-        if not isinstance(row, dict) or set(row) - set(Area.__dataclass_fields__):
-            raise CoreError(
-                "An area has name, outline, stops, feather, tone and why.", parameter="areas", code="finish-area"
-            )
-        made.append(
-            Area(
-                _text(row.get("name", ""), "name", 60) or f"area {len(made) + 1}",
-                _outline(row.get("outline", ())),
-                _number(row.get("stops", 0.0), "stops", -MOST_STOPS, MOST_STOPS),
-                _number(row.get("feather", FEATHER), "feather", 0, 0.5),
-                _text(row.get("tone", ""), "tone", 60),
-                _text(row.get("why", ""), "why", 200),
-            )
-        )
-    return tuple(made)
-
-
-def _outline(corners):
-    rows = [_list(corner, "outline", 2) for corner in _list(corners, "outline", MOST_POINTS)]
-    if any(len(row) != 2 for row in rows):
-        raise CoreError("A corner of an outline is two fractions.", parameter="outline", code="finish-outline")
-    return require_outline([[_number(each, "outline", -1, 2) for each in row] for row in rows])
-
-
-def _crop(box):
-    box = _list(box, "crop", 4)
-    left, top, right, bottom = (_number(each, "crop", 0, 1) for each in (box if len(box) == 4 else (0, 0, 0, 0)))
-    if right - left < 0.05 or bottom - top < 0.05:
-        raise CoreError("The crop leaves nothing of the picture.", parameter="crop", code="finish-crop")
-    return left, top, right, bottom
+    """Finish of an open document or of what a page sent. Raises DocumentError that names each key and what to do."""
+    said = {"format": FINISH.format, "version": FINISH.version, **data} if isinstance(data, dict) else data
+    FINISH.check(said)
+    made = FINISH.read(said)
+    named = (replace(area, name=area.name or f"area {k}") for k, area in enumerate(made.areas, 1))
+    return replace(made, areas=tuple(named))
 
 
 def finish_file(finish):
     """The open document of a Finish, as a dictionary."""
-    return {"format": FORMAT, "version": VERSION, **asdict(finish)}
+    return {**FINISH.write(Finish()), **whole_part(finish)}
 
 
 def load_finish(text):
@@ -323,7 +251,7 @@ def load_finish(text):
 
 def with_area(finish, area):
     """The Finish with one more Area. Raises CoreError where there are too many."""
-    return require_finish({**finish_file(finish), "areas": [*finish_file(finish)["areas"], asdict(area)]})
+    return require_finish({**finish_file(finish), "areas": [*finish_file(finish)["areas"], whole_part(area)]})
 
 
 def without_area(finish, number):

@@ -10,7 +10,6 @@ import numpy as np
 BANDS = ("black", "dark", "middle", "light", "white")
 BORDERS = (2.5, 4.5, 6.5, 8.5)
 """Zones between the five bands."""
-SCALES = ("full scale", "graphic", "high-key", "low-key", "soft")
 LOST_L = (2.0, 99.0)
 """Lightness at which a grey is taken as black or white without anything in it."""
 PULL_SIDE = 128

@@ -10,7 +10,7 @@ from functools import cache
 
 import numpy as np
 
-from dimgrey.core.colour.chain import glass_chain, grey_of_colour
+from dimgrey.core.colour.chain import CHANNEL_MIXES, glass_chain, grey_of_colour
 from dimgrey.core.colour.curves import response, transmittance
 from dimgrey.core.colour.encoding import lightness_of_luminance, srgb_of_linear
 from dimgrey.core.colour.light import LUMINANCE_WEIGHTS, MIDDLE_GREY
@@ -18,7 +18,7 @@ from dimgrey.core.colour.ownmix import hold_of, hue_deg, hue_name
 from dimgrey.core.colour.spectra import illuminant, srgb_of_reflectance, table
 
 RESPONSE, LIGHT = "general panchromatic", "D55"
-FILTERS = ("none", "yellow", "orange", "red", "green", "blue")
+FILTERS = tuple(CHANNEL_MIXES)
 AGREED_STOPS = 0.12
 """How far the chain may lie from the whole spectrum in a patch that is asked about, stops: a third of what a drill asks at least."""
 NEUTRAL_HOLD = 0.06

@@ -9,11 +9,11 @@ from dataclasses import dataclass
 
 import numpy as np
 
+from dimgrey.core.sky.wants import LOW_SUN_DEG
+
 RISE_DEG = -0.8333
 """True altitude of the sun's centre at rise and set: half a diameter and the refraction at the horizon (USNO)."""
 THRESHOLDS = {"sun": RISE_DEG, "civil": -6.0, "nautical": -12.0, "astronomical": -18.0}
-LOW_SUN_DEG = 10.0
-"""Below this the sun counts as low: long shadows, warm light."""
 STEP_DAYS = 4 / 1440
 
 

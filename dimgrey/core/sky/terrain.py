@@ -3,7 +3,7 @@
 import numpy as np
 
 from dimgrey.core.errors import OutOfRange, Unreadable
-from dimgrey.core.sky.light import compass_point, parse_heading
+from dimgrey.core.sky.wants import compass_point, parse_heading
 
 HIGHEST_DEG = 80.0
 MOST_POINTS = 36

@@ -1,52 +1,13 @@
 """Bracket: several frames around the plan, and which of them holds which tone."""
 
-from django import forms
-
-from dimgrey.core.document.model import BracketPart
-from dimgrey.core.errors import CoreError
-from dimgrey.core.measure.brackets import COUNTS, ORDERS, require_bracket
-from dimgrey.core.measure.notation import parse_stops
 from dimgrey.core.measure.stops import format_stops, format_time
-from dimgrey.scenes import actions
-from dimgrey.scenes.acts import Act, ActForm
+from dimgrey.scenes.acts import Look
 from dimgrey.scenes.sheet.part import Part
-from dimgrey.web.forms import CoreField, choices, text_input
-
-USUAL_STEP = 1.0
 
 
-class BracketForm(ActForm):
-    """Count, step and order of a bracket; no count takes it away."""
-
-    count = forms.TypedChoiceField(
-        choices=[("", "none"), *choices(COUNTS)], coerce=int, empty_value=None, required=False, label="Frames"
-    )
-    step = CoreField(
-        lambda text: parse_stops(text, "bracket"), label="Stops apart", widget=text_input("1", decimal=True)
-    )
-    order = forms.ChoiceField(choices=choices(ORDERS), required=False, label="Order")
-
-    ids = {"count": "bracket-count", "step": "bracket-step", "order": "bracket-order"}
-
-    def first(self, situation):
-        part = situation.document.bracket
-        return {"count": part.count, "step": format_stops(part.step), "order": part.order} if part else {}
-
-    def clean(self):
-        data = super().clean()
-        if data.get("count"):
-            try:
-                self.found = require_bracket(
-                    data["count"], data.get("step") or USUAL_STEP, data.get("order") or ORDERS[0]
-                )
-            except CoreError as refused:
-                raise forms.ValidationError(str(refused)) from None
-        return data
-
-    def bracket(self):
-        if not self.cleaned_data["count"]:
-            return None
-        return BracketPart(self.found.count, round(self.found.step, 4), self.found.order)
+def _first(situation):
+    part = situation.document.bracket
+    return {"count": part.count, "step": format_stops(part.step), "order": part.order} if part else {}
 
 
 def bracket_lines(situation):
@@ -74,8 +35,8 @@ PART = Part(
     editor=lambda situation, forms, mark: {"form": forms["bracket"], "frames": bracket_lines(situation)},
     shown=lambda situation: situation.plan is not None,
     acts={
-        "bracket": Act(
-            BracketForm, lambda scene, form, by: actions.set_parts(scene, by, "bracket", bracket=form.bracket())
+        "bracket": Look(
+            _first, {"count": {"id": "bracket-count"}, "step": {"id": "bracket-step"}, "order": {"id": "bracket-order"}}
         )
     },
 )

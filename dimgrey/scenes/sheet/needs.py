@@ -1,90 +1,29 @@
 """Aperture: what it and the time are chosen for, and a proposal with its trade."""
 
 import math
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 
-from django import forms
-
-from dimgrey.core.document.means import GlassPart
 from dimgrey.core.document.model import NeedsPart
 from dimgrey.core.document.scale import focal_35mm
 from dimgrey.core.errors import CoreError
-from dimgrey.core.measure.notation import parse_aperture, parse_speed
-from dimgrey.core.measure.readings import parse_distance
 from dimgrey.core.measure.stops import format_aperture, format_time, written_aperture
 from dimgrey.core.planning.choosing import Means, Needs, metres, propose
-from dimgrey.scenes import actions
-from dimgrey.scenes.acts import Act, ActForm
+from dimgrey.scenes.acts import Look
 from dimgrey.scenes.sheet.part import Part
-from dimgrey.web.forms import CoreField, text_input
 
 USUAL_DISTANCE_M = 10.0
 
 
-class NeedsForm(ActForm):
-    near = CoreField(parse_distance, label="Sharp from", widget=text_input("2 m"))
-    far = CoreField(parse_distance, label="to", widget=text_input("infinity"))
-    motion = forms.ChoiceField(
-        choices=[("", "does not matter"), ("freeze", "freeze"), ("blur", "blur")], required=False, label="Motion"
-    )
-    speed = forms.FloatField(
-        min_value=0,
-        max_value=1000,
-        required=False,
-        label="Speed, m/s",
-        widget=text_input("1.5 walking", decimal=True),
-    )
-    distance = CoreField(parse_distance, label="at", widget=text_input("10 m"))
-    support = forms.ChoiceField(choices=[("tripod", "tripod"), ("hand", "hand")], required=False, label="Held by")
-
-    def first(self, situation):
-        needs = situation.document.needs
-        return {
-            "near": _metres(needs.near_m),
-            "far": _metres(needs.far_m),
-            "speed": f"{needs.speed_m_s:g}" if needs.speed_m_s else "",
-            "distance": _metres(needs.distance_m),
-            "motion": needs.motion,
-            "support": needs.support,
-        }
-
-    def clean(self):
-        data = super().clean()
-        near, far = data.get("near"), data.get("far")
-        if near is not None and far is not None and not near < far:
-            self.add_error("near", f"The near distance must lie before the far one (got {near:g} and {far:g} m).")
-        if (near is None) != (far is None) and not self.errors:
-            self.add_error("near", "Depth needs both a near and a far distance; far may be infinity.")
-        return data
-
-    def needs(self):
-        data = self.cleaned_data
-        return NeedsPart(
-            near_m=data["near"],
-            far_m="infinity" if data["far"] == math.inf else data["far"],
-            speed_m_s=data["speed"] or 0.0,
-            distance_m=data["distance"],
-            motion=data["motion"],
-            support=data["support"],
-        )
-
-
-class TakeForm(ActForm):
-    """A proposal that is taken: aperture, speed, neutral density."""
-
-    aperture = CoreField(parse_aperture, required=True, widget=forms.HiddenInput)
-    iso = CoreField(parse_speed, required=True, widget=forms.HiddenInput)
-    nd = forms.FloatField(min_value=0, max_value=20, required=False, widget=forms.HiddenInput)
-
-    def parts(self):
-        data, document = self.cleaned_data, self.document
-        others = tuple(glass for glass in document.filters if glass.name != "nd")
-        nd = (GlassPart("nd", stops=data["nd"]),) if data["nd"] else ()
-        return {
-            "camera": replace(document.camera, shutter=None, aperture=written_aperture(data["aperture"])),
-            "medium": replace(document.medium, iso=int(data["iso"].name)),
-            "filters": (*others, *nd),
-        }
+def _first(situation):
+    needs = situation.document.needs
+    return {
+        "near": _metres(needs.near_m),
+        "far": _metres(needs.far_m),
+        "speed": f"{needs.speed_m_s:g}" if needs.speed_m_s else "",
+        "distance": _metres(needs.distance_m),
+        "motion": needs.motion,
+        "support": needs.support,
+    }
 
 
 def _metres(value):
@@ -184,8 +123,8 @@ def _depth(found, needs):
     return f"Focus at {focus}: sharp from {metres(found.depth.near_m)} to {far}.", tuple(map(place, ends))
 
 
-def _editor(situation, forms, mark):
-    return {"form": forms["needs"], "proposal": proposal_of(situation), "has_plan": situation.plan is not None}
+def _editor(situation, acts, mark):
+    return {"form": acts["needs"], "proposal": proposal_of(situation), "has_plan": situation.plan is not None}
 
 
 PART = Part(
@@ -196,10 +135,5 @@ PART = Part(
     editor=_editor,
     opens="Choose",
     shown=lambda situation: situation.plan is not None,
-    acts={
-        "needs": Act(
-            NeedsForm, lambda scene, form, by: actions.set_parts(scene, by, "what matters", needs=form.needs())
-        ),
-        "take": Act(TakeForm, lambda scene, form, by: actions.set_parts(scene, by, "proposed setting", **form.parts())),
-    },
+    acts={"needs": Look(_first), "take": Look()},
 )

@@ -20,8 +20,8 @@ class Part:
     key: in addresses and ids; its template is scenes/sheet/KEY.html, which shows the line, or with `editing` the editor.
     order: its place on the sheet. line: from Situation to what the line shows. editor: from (Situation, forms, mark) to
     what the editor shows; forms gives the form of each act by its verb. opens: what opens the editor, "" when nothing
-    does; or a function of the Situation. shown: whether the part is there at all. acts: verb -> Act. marks: the letters
-    of sub-editors of their own (one for each tone), from Situation.
+    does; or a function of the Situation. shown: whether the part is there at all. acts: verb -> Look of its form here; a
+    refusal of such an act is shown here.
     """
 
     key: str

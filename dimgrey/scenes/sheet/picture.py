@@ -2,13 +2,12 @@
 
 from django import forms
 
-from dimgrey.scenes.acts import ActForm
+from dimgrey.scenes.forms import ACCEPT
 from dimgrey.scenes.sheet.part import Part
+from dimgrey.web.forms import PlainForm
 
-ACCEPT = "image/*,.dng,.exr,.heic,.tif,.tiff"
 
-
-class PictureForm(ActForm):
+class PictureForm(PlainForm):
     picture = forms.FileField(allow_empty_file=True, label="Picture", widget=forms.FileInput({"accept": ACCEPT}))
 
 
@@ -45,6 +44,6 @@ PART = Part(
     title="Picture",
     order=130,
     line=_line,
-    editor=lambda situation, forms, mark: {"form": PictureForm(situation=situation)},
+    editor=lambda situation, forms, mark: {"form": PictureForm()},
     opens=lambda situation: "Another" if situation.picture else "Add one",
 )

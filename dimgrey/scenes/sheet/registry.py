@@ -1,18 +1,11 @@
-"""The parts of the sheet, found in the modules beside this one, and the table of all acts."""
+"""The parts of the sheet, found in the modules beside this one, and which of them brings an act."""
 
 import pkgutil
 from functools import cache
 from importlib import import_module
 
-from dimgrey.scenes import actions, sheet
-from dimgrey.scenes.acts import Act, ActForm
+from dimgrey.scenes import sheet
 from dimgrey.scenes.sheet.part import Part
-
-_ADDED = {
-    "undo": (None, Act(ActForm, lambda scene, form, by: actions.undo(scene, by))),
-    "redo": (None, Act(ActForm, lambda scene, form, by: actions.redo(scene, by))),
-}
-"""Acts that belong to no part."""
 
 
 @cache
@@ -30,27 +23,9 @@ def part_named(key):
 
 
 @cache
-def _of_parts():
-    """verb -> (Part, Act). Raises ValueError for a verb that two parts have."""
-    found = {}
-    for part in parts():
-        for verb, act in part.acts.items():
-            if verb in found:
-                raise ValueError(f"The act {verb} is brought by two parts.")
-            found[verb] = (part, act)
-    return found
-
-
-def add_act(verb, act):
-    """Let a room above bring an act of its own, such as logging a frame."""
-    _ADDED[verb] = (None, act)
-
-
-def act_named(verb):
-    """(Part or None, Act) of a verb, or None for one that there is not."""
-    return _of_parts().get(verb) or _ADDED.get(verb)
-
-
-def verbs():
-    """Every verb there is."""
-    return (*_of_parts(), *_ADDED)
+def part_of(verb):
+    """The Part that brings a verb, or None. Raises ValueError for a verb that two parts bring."""
+    found = [part for part in parts() if verb in part.acts]
+    if len(found) > 1:
+        raise ValueError(f"The act {verb} is brought by two parts.")
+    return found[0] if found else None

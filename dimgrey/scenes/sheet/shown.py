@@ -5,6 +5,7 @@ from functools import cached_property, lru_cache
 
 from django.template.loader import render_to_string
 
+from dimgrey.scenes.acts import form_of
 from dimgrey.scenes.sheet.registry import parts
 
 
@@ -42,7 +43,7 @@ class Forms:
         self.asked.add(verb)
         if self.problem and self.problem.verb == verb and self.problem.form is not None:
             return self.problem.form
-        return self.part.acts[verb].form(situation=self.situation)
+        return form_of(verb)(situation=self.situation, look=self.part.acts[verb])
 
 
 def _is_words(value):

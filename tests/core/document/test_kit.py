@@ -7,9 +7,9 @@ from django.test import SimpleTestCase
 
 from dimgrey.core.document import kit, kitfile
 from dimgrey.core.document.kituse import glass_of, with_kit
-from dimgrey.core.document.parts import plain_part
 from dimgrey.core.document.read import brief_of
 from dimgrey.core.document.scenefile import kept
+from dimgrey.core.shapes.plain import plain_part
 from tests.documents import document
 
 
@@ -44,7 +44,7 @@ class Items(SimpleTestCase):
             ("lens", {"f_min": "f/8", "f_max": "f/4"}, "f_max: the smallest aperture must have a larger number than f/8."),
             ("camera", {"headroom": 0}, "headroom: Headroom, middle to clipping is 0.5 to 10 stops (got 0)."),
             ("camera", {"shutter_min": "1s", "shutter_max": "1/60"}, "shutter_max: the longest time must be longer than 1s."),
-            ("camera", {"increment": "quarter"}, "increment: must be one of"),
+            ("camera", {"increment": "quarter"}, 'increment: must be "full", "half" or "third" (got "quarter").'),
             ("film", {"table": "4:6, 2:30"}, "table: A reciprocity table must rise in both columns"),
             ("film", {"table": "four"}, "table: is written 4:6, 15:30"),
             ("film", {"development": "N-1 9, N 8"}, "development: Development times must rise from N- to N+"),
@@ -52,7 +52,7 @@ class Items(SimpleTestCase):
             ("film", {"dependable_low": 8, "dependable_high": 4}, "dependable_low: The dependable zones 8 to 4"),
             ("film", {"iso": "130"}, "iso: ISO 130 is not a marked value."),
             ("filter", {"glass": "nd"}, "stops: a neutral-density filter needs its stops or its factor."),
-            ("filter", {"glass": "purple"}, "glass: must be one of"),
+            ("filter", {"glass": "purple"}, "glass: must be \"light yellow\""),
             ("meter", {"spot_deg": "wide"}, "spot_deg: Spot is a number (got wide)."),
             ("meter", {"colour": "red"}, "colour: unknown key. Known here: measures"),
             ("boat", {}, "kind: must be one of camera, lens, film, filter, meter, surface (got boat)."),

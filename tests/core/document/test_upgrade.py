@@ -9,11 +9,11 @@ from dimgrey.core.cautions.every import cautions_of
 from dimgrey.core.document import kitfile, scenefile, setupfile
 from dimgrey.core.document.plainform import document_of, plain
 from dimgrey.core.document.read import brief_of
-from dimgrey.core.document.schema import DocumentError
 from dimgrey.core.document.upgrade import VERSION, upgraded
 from dimgrey.core.errors import NotPlaced
 from dimgrey.core.planning.plan import plan
 from dimgrey.core.planning.planfile import plan_as_json
+from dimgrey.core.shapes.check import DocumentError
 
 KEPT = Path(__file__).resolve().parents[2] / "reference" / "version1"
 STAYS = (
@@ -83,7 +83,7 @@ class Version1(SimpleTestCase):
         items = kitfile.load((KEPT / "kit.json").read_text(encoding="utf-8"))
         self.assertEqual(len(items), 18)
         kept = json.loads((KEPT / "kit.json").read_text(encoding="utf-8"))
-        self.assertEqual(json.loads(kitfile.text_of(items)), {**kept, "version": kitfile.VERSION})
+        self.assertEqual(json.loads(kitfile.text_of(items)), {**kept, "version": kitfile.KIT.version})
         data = json.loads((KEPT / "setup.json").read_text(encoding="utf-8"))
         self.assertEqual(setupfile.plain(setupfile.setup_from(data), data.get("revision", 1)), data)
 

@@ -2,6 +2,7 @@
 
 import base64
 import json
+import uuid
 
 import numpy as np
 from django.test import SimpleTestCase
@@ -32,7 +33,7 @@ SCENE = {
 
 
 def act(verb, number=1, **values):
-    return {"verb": verb, "act": f"0000000{number}", "at": "2026-09-01T10:00:00+00:00", **values}
+    return {"verb": verb, "act": str(uuid.UUID(int=number)), "at": "2026-09-01T10:00:00+00:00", **values}
 
 
 class Door(SimpleTestCase):
@@ -89,7 +90,7 @@ class Door(SimpleTestCase):
                 (act("setting", lead="aperture", value="f/zz"), "f/zz"),
             )
         ):
-            values = {**values, "act": f"{number}"}
+            values = {**values, "act": str(uuid.UUID(int=number + 10))}
             with self.subTest(values["verb"], sentence=sentence):
                 answer = self.told(values)
                 self.assertIn(sentence, answer["refused"][values["act"]])

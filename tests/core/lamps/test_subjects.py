@@ -6,7 +6,7 @@ from dataclasses import replace
 import numpy as np
 from django.test import SimpleTestCase
 
-from dimgrey.core.lamps.adviser import BLEND, BRIGHT_EDGE, PART, clothes, grounds, pattern_words, through_filters
+from dimgrey.core.lamps.adviser import clothes, grounds, pattern_words, through_filters
 from dimgrey.core.lamps.backwards import Wish, solved, zones_with
 from dimgrey.core.lamps.bodies import meshes
 from dimgrey.core.lamps.exposure import Camera
@@ -16,7 +16,7 @@ from dimgrey.core.lamps.patterns import PATTERNS, arranged
 from dimgrey.core.lamps.places import OFFSETS, default_view, lit_places, places, sides
 from dimgrey.core.lamps.reflectances import SURFACES, of_kind
 from dimgrey.core.lamps.rendering import rendered, seen, shaded
-from dimgrey.core.lamps.subjects import SITTER, TABLE
+from dimgrey.core.lamps.subjects import BLEND, BRIGHT_EDGE, PART, SITTER, TABLE
 from tests.core.lamps.test_light import integrated
 
 VIEW = default_view(SITTER, 2.0)

@@ -163,13 +163,13 @@ class TheFile(SimpleTestCase):
 
     def test_what_is_wrong_is_said(self):
         for wrong, words in (
-            ([], "is an object"), ({"format": "x"}, "no dimgrey-finish"), ({"soup": 1}, "Unknown key “soup”"),
-            ({"black": "a"}, "black: a number"), ({"black": float("nan")}, "black: a number"), ({"black": 59, "white": 60}, "at least 20"),
-            ({"curve": [[5, 6], [6, 5]]}, "must rise"), ({"curve": [[5]]}, "two zones"), ({"curve": 5}, "a list"), ({"curve": [[1, 11]]}, "from 0 to 10"),
-            ({"areas": [5]}, "An area has"), ({"areas": [{"outline": [[0, 0]]}]}, "corners"), ({"areas": [{"outline": [["a", 1]]}]}, "outline"),
-            ({"areas": [{"outline": [[1]]}]}, "two fractions"), ({"areas": [{"outline": HALF, "stops": 9}]}, "from -2 to 2"),
-            ({"areas": [{"outline": HALF}] * 25}, "at most 24"), ({"crop": [0, 0, 0.01, 1]}, "leaves nothing"), ({"crop": [1]}, "leaves nothing"),
-            ({"tone": "green"}, "neutral, cold, warm"), ({"title": 5}, "title: text"), ({"edge_stops": 1}, "from -2 to 0"),
+            ([], "must be an object"), ({"format": "x"}, 'format: must be "dimgrey-finish"'), ({"soup": 1}, "soup: unknown key."),
+            ({"black": "a"}, "black: must be a number"), ({"black": float("nan")}, "black: must be a number"), ({"black": 59, "white": 60}, "at least 20"),
+            ({"curve": [[5, 6], [6, 5]]}, "must rise"), ({"curve": [[5]]}, "curve[0]: must have at least 2 items"), ({"curve": 5}, "a list"), ({"curve": [[1, 11]]}, "curve[0][1]: must be at most 10"),
+            ({"areas": [5]}, "areas[0]: must be an object"), ({"areas": [{"outline": [[0, 0]]}]}, "corners"), ({"areas": [{"outline": [["a", 1]]}]}, "outline"),
+            ({"areas": [{"outline": [[1]]}]}, "areas[0].outline[0]: must have at least 2"), ({"areas": [{"outline": HALF, "stops": 9}]}, "areas[0].stops: must be at most 2"),
+            ({"areas": [{"outline": HALF}] * 25}, "at most 24"), ({"crop": [0, 0, 0.01, 1]}, "leaves nothing"), ({"crop": [1]}, "crop: must have at least 4"),
+            ({"tone": "green"}, 'tone: must be "neutral", "cold" or "warm"'), ({"title": 5}, "title: must be text"), ({"edge_stops": 1}, "edge_stops: must be at most 0"),
         ):  # fmt: skip
             with self.subTest(wrong=wrong), self.assertRaisesMessage(CoreError, words):
                 require_finish(wrong)

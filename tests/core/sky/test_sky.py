@@ -12,7 +12,7 @@ from dimgrey.core.colour.chain import glass_chain
 from dimgrey.core.document.model import Document, PlacePart, View
 from dimgrey.core.document.tones import ToneEntry
 from dimgrey.core.errors import CoreError, OutOfRange
-from dimgrey.core.sky import clock, dome, framesky, light, moon, seen, skytone
+from dimgrey.core.sky import clock, dome, framesky, light, moon, seen, skytone, wants
 from dimgrey.core.sky.conditions import Conditions
 from dimgrey.core.sky.daylight import daylight_ev100
 from dimgrey.core.sky.sun import crossings, refraction_deg, sun_day, sun_position
@@ -246,7 +246,7 @@ class LightOnAScene(SimpleTestCase):
             with self.subTest(code):
                 self.assertEqual(len(light.windows([code], *self.sample(**right))), 1)
                 self.assertEqual(light.windows([code], *self.sample(**wrong)), ())
-        self.assertEqual(set(light.WANTS), {"side-low", "side", "front", "back", "low", "high", "cloud", "overcast", "mist", "blue-hour", "night", "moon"})  # fmt: skip
+        self.assertEqual(set(wants.WANTS), {"side-low", "side", "front", "back", "low", "high", "cloud", "overcast", "mist", "blue-hour", "night", "moon"})  # fmt: skip
 
     def test_wants_must_hold_together_and_heading_wants_wait_for_a_heading(self):
         jd, sample = self.sample(cloud_percent=np.repeat([0.0, 40.0], 12))

@@ -10,7 +10,6 @@ DIMGREY_DATA=$(mktemp -d) .venv/bin/python -m tests.reference.version6.make OUTP
 """
 
 import gzip
-import io
 import json
 import os
 import random
@@ -49,8 +48,9 @@ def packed(path, value):
 
 def plans(out):
     """Scene files, what their plans say, and what a field sheet shows of them."""
-    from dimgrey.core.document.plainform import document_of, plain
     from dimgrey.core.field.acts import Carried
+
+    from dimgrey.core.document.plainform import document_of, plain
     from dimgrey.core.field.sheet import sheet
     from tests.reference.planned import planned
     from tests.reference.random_scenes import random_scene
@@ -67,9 +67,9 @@ def scenes():
     """Made-up scenes that acts are tried on: film, raw and a file with a picture, film without one, one with lamps."""
     import numpy as np
 
+    from dimgrey.core.document.setupfile import setup_from
     from dimgrey.kit.actions import import_items
     from dimgrey.kit.setups import import_setup
-    from dimgrey.core.document.setupfile import setup_from
     from dimgrey.outings.actions import create_outing
     from dimgrey.people.actions import local_person
     from dimgrey.scenes import making
@@ -270,9 +270,9 @@ def filled():
     ):
         made.setUp()
     from dimgrey.kit.models import Item
+    from dimgrey.outings.models import Outing
     from dimgrey.people.actions import local_person
     from dimgrey.scenes.models import Scene
-    from dimgrey.outings.models import Outing
 
     test_archive.filled(local_person())
     Scene.objects.filter(outing=None).update(outing=Outing.objects.get(title="Tannet Yard"))

@@ -40,7 +40,8 @@ let rules = null,
   problem = "",
   kitOf = 0,
   said = 0,
-  done = 0;
+  done = 0,
+  latest = "";
 
 function say(sentence) {
   el("said").textContent = sentence;
@@ -78,6 +79,7 @@ async function openScene(outingPk, scenePk) {
   scene = outing?.scenes.find(({ pk }) => pk === scenePk);
   if (!scene) return showList();
   begin();
+  latest = "";
   waiting = await waitingHere();
   history.replaceState(null, "", `#${outing.pk}/${scene.pk}`);
   el("outings").hidden = el("new").hidden = true;
@@ -167,6 +169,7 @@ async function act(verb, values = {}) {
     return false;
   }
   done += 1;
+  latest = verb;
   goHome();
   return true;
 }
@@ -215,15 +218,18 @@ el("choices").addEventListener("scroll", () => {
   looking = setTimeout(lookThrough, LOOK_MS);
 });
 
+// What has not left the phone never was; whatever may have arrived is taken back by an act that travels like the others.
 async function undo() {
+  waiting = await waitingHere();
   const last = waiting.at(-1);
-  if (last) {
+  if (last && !last.left) {
     await store.dropAct(last.seq);
     waiting = waiting.slice(0, -1);
+    latest = waiting.at(-1)?.verb ?? "";
     await reckon();
     await tellWaiting();
-  } else if (known && !problem) await act("undo");
-  else say("Without the network only what still waits can be taken back.");
+  } else if (latest === "log") say("The frame stands in the log: correct it at the desk.");
+  else await act("undo");
 }
 
 async function takeChoice(verb, values) {

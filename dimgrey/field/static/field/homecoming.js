@@ -35,7 +35,7 @@ class Refused extends Error {}
 export const hello = async () => said(await fetch("/field/hello", { cache: "no-store", redirect: "manual" }));
 
 // What of an act travels: the piece of the light map that it was sighted in stays here, the server reads its own.
-const sent = ({ seq, state, sentence, keptAt, spot, scene, ...act }) => act;
+const sent = ({ seq, state, sentence, keptAt, spot, scene, left, ...act }) => act;
 
 let running = null;
 // tell: is called whenever something changed. Two calls at once are one.
@@ -113,6 +113,8 @@ async function ofScene(scene, late, tell) {
   const mine = (await store.actsOf(scene)).sort((a, b) => a.seq - b.seq),
     kept = mine.filter((act) => act.state === "kept").map((act) => act.act);
   for (let waiting; (waiting = (await waitingOf(scene)).slice(0, MOST_AT_ONCE)).length;) {
+    // From here on the server may have it, whether an answer comes or not: it is taken back by an act of its own.
+    for (const act of waiting) if (!act.left) await store.changeAct(Object.assign(act, { left: true }));
     const answer = await post(`/field/scenes/${scene}/acts`, {
       base: await baseOf(scene),
       own: kept,

@@ -7,12 +7,12 @@ from django.core.management.base import BaseCommand
 from django.db import transaction
 from django.utils import timezone
 
+from dimgrey.core.document import edits
 from dimgrey.core.document.means import LensPart
-from dimgrey.core.document.model import FORMAT, PlacingPart
-from dimgrey.core.document.parts import read_part
+from dimgrey.core.document.model import SCENE, PlacingPart
 from dimgrey.core.document.plainform import document_of
 from dimgrey.core.document.setupfile import setup_from
-from dimgrey.core.document.upgrade import VERSION
+from dimgrey.core.shapes.plain import read_part
 from dimgrey.core.sky.terrain import parse_terrain
 from dimgrey.kit.actions import import_items
 from dimgrey.kit.setups import import_setup
@@ -73,7 +73,7 @@ def _load_scene(person, outing, entry):
     data = (DEMO / "linear" / f"{name}.exr").read_bytes()
     snapshot = (DEMO / "snapshots" / f"{name}.jpg").read_bytes()
     meta = json.loads((DEMO / "meta" / f"{name}.json").read_text())
-    document = document_of({"format": FORMAT, "version": VERSION, **entry["scene"]})
+    document = document_of({"format": SCENE.format, "version": SCENE.version, **entry["scene"]})
     document = document.with_(lens=LensPart(focal_35mm=meta["camera"]["focal_length_35mm"]))
     with keeping():
         scene = making.create_scene(person, document, outing, "demo scene")
@@ -81,12 +81,18 @@ def _load_scene(person, outing, entry):
         making.attach_picture(scene, decoded, data, f"{name}.exr", snapshot=snapshot, simulated_light=True)
     width, height = meta["size"]
     for tone in entry["tones"]:
-        scene = actions.pin_tone(scene, None, tone["px"][0] / width, tone["px"][1] / height)
+        scene = actions.do(scene, None, "pin", x=tone["px"][0] / width, y=tone["px"][1] / height)
         texture = tone.get("texture", "free" if tone["role"] == "other" else "needed")
-        fields = {"name": tone["name"], "role": tone["role"], "texture": texture}
         mark = scene.document.tones[-1].mark
-        scene = actions.describe_tone(scene, None, mark, **fields)
-        scene = actions.take_guesses(scene, None, mark)
+        scene = actions.change(
+            scene,
+            None,
+            f"describe {mark}",
+            lambda document, mark=mark, tone=tone, texture=texture: edits.taken(
+                edits.described(document, mark, name=tone["name"], role=tone["role"], texture=texture), mark
+            ),
+        )
     if "placing" in entry:
-        scene = actions.set_parts(scene, None, "placing", placing=read_part(PlacingPart, entry["placing"]))
+        placing = read_part(PlacingPart, entry["placing"])
+        scene = actions.change(scene, None, "placing", lambda document: document.with_(placing=placing))
     return scene

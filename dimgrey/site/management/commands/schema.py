@@ -1,10 +1,15 @@
-"""Print the JSON Schema of a scene, kit or setup file, for programs that write or check one."""
+"""Print the JSON Schema of an open file, for programs that write or check one."""
 
 import json
 
 from django.core.management.base import BaseCommand, CommandError
 
-from dimgrey.core.document.schema import READABLE, schema
+from dimgrey.core.document.kitfile import KIT
+from dimgrey.core.document.model import SCENE
+from dimgrey.core.document.setupfile import SETUP
+from dimgrey.core.learning.finishingplan import FINISH
+
+FORMATS = {each.name: each for each in (SCENE, KIT, SETUP, FINISH)}
 
 
 class Command(BaseCommand):
@@ -12,16 +17,15 @@ class Command(BaseCommand):
     requires_system_checks = []
 
     def add_arguments(self, parser):
-        parser.add_argument("name", choices=READABLE, help="the kind of file")
+        parser.add_argument("name", choices=FORMATS, help="the kind of file")
         parser.add_argument(
             "--version-of-file", type=int, default=None, help="an older version; the present one if not said"
         )
 
     def handle(self, *args, **options):
-        versions = READABLE[options["name"]]
-        version = options["version_of_file"] or versions[-1]
-        if version not in versions:
-            raise CommandError(
-                f"There is no version {version} of the {options['name']} file; known: {', '.join(map(str, versions))}."
-            )
-        self.stdout.write(json.dumps(schema(options["name"], version), indent=1))
+        found = FORMATS[options["name"]]
+        version = options["version_of_file"] or found.version
+        if version not in found.versions:
+            known = ", ".join(map(str, found.versions))
+            raise CommandError(f"There is no version {version} of the {found.name} file; known: {known}.")
+        self.stdout.write(json.dumps(found.schema(version), indent=1))

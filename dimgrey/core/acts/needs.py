@@ -1,0 +1,41 @@
+"""What aperture and time are chosen for: depth, motion, support."""
+
+import math
+from dataclasses import dataclass
+
+from dimgrey.core.acts.keys import As, Number, OneOf, given
+from dimgrey.core.acts.verb import Verb
+from dimgrey.core.document.model import MOTIONS, SUPPORTS, NeedsPart
+from dimgrey.core.document.scale import rescaled
+from dimgrey.core.errors import CoreError
+from dimgrey.core.measure.readings import parse_distance
+
+
+@dataclass(frozen=True, kw_only=True)
+class Keys:
+    near: float | None = given(As(parse_distance), None, "Sharp from", "2 m")
+    far: float | None = given(As(parse_distance), None, "to", "infinity")
+    motion: str = given(OneOf(MOTIONS, unsaid="does not matter"), "", "Motion")
+    speed: float | None = given(Number(0, 1000), None, "Speed, m/s", "1.5 walking")
+    distance: float | None = given(As(parse_distance), None, "at", "10 m")
+    support: str = given(OneOf(SUPPORTS), "", "Held by")
+
+
+def _edit(document, said, case):
+    refused = lambda sentence: CoreError(sentence, parameter="near", code="depth")
+    if (said.near is None) != (said.far is None):
+        raise refused("Depth needs both a near and a far distance; far may be infinity.")
+    if said.near is not None and not said.near < said.far:
+        raise refused(f"The near distance must lie before the far one (got {said.near:g} and {said.far:g} m).")
+    needs = NeedsPart(
+        near_m=said.near,
+        far_m="infinity" if said.far == math.inf else said.far,
+        speed_m_s=said.speed or 0.0,
+        distance_m=said.distance,
+        motion=said.motion,
+        support=said.support,
+    )
+    return rescaled(document.with_(needs=needs), case.facts)
+
+
+VERB = Verb("needs", "Say what aperture and time are chosen for", _edit, Keys, "what matters")

@@ -1,0 +1,107 @@
+"""What of a scene lies beside its document on a phone: the Case that acts meet there."""
+
+import base64
+from dataclasses import dataclass, field
+from types import SimpleNamespace
+from typing import Any
+
+from dimgrey.core.acts.case import Case, Elsewhere
+from dimgrey.core.document.edits import Refused
+from dimgrey.core.document.means import SetupPart
+from dimgrey.core.document.scale import light_scale
+from dimgrey.core.picture.mapcodes import spot_of_codes
+
+NOTHING_TO_UNDO = Refused("There is nothing to undo.", code="nothing-to-undo")
+NOTHING_TO_REDO = Refused("There is nothing to redo.", code="nothing-to-redo")
+
+
+@dataclass(frozen=True)
+class Sun:
+    """Where the sun stood over a scene as it was carried. view, place: of its document then; with others it is not known here."""
+
+    altitude_deg: float | None
+    view: Any
+    place: Any
+
+
+@dataclass(frozen=True)
+class Carried(Case):
+    """A scene as a phone carries it.
+
+    kit: kind -> name -> item. mixes_of: camera -> its measured mixes. setups: number -> SetupPart. polarizer: what stands in for
+    overhead.Polarized, or None. sky: its FrameSky, or None. sun: Sun, None where it was not carried. spot: the piece of the light
+    map that an act was sighted in. past, ahead: documents before and after this one, the nearest last; is_whole: there are no
+    others at the desk.
+    """
+
+    kit: dict = field(default_factory=dict)
+    mixes_of: dict = field(default_factory=dict)
+    setups: dict = field(default_factory=dict)
+    polarizer: Any = None
+    sky: Any = None
+    sun: Sun | None = None
+    spot: dict | None = None
+    past: tuple = ()
+    ahead: tuple = ()
+    is_whole: bool = False
+
+    def polarized(self, document):
+        return self.polarizer
+
+    def meter(self, document):
+        if self.spot is None:
+            return super().meter(document)
+        return _SpotMeter(self, document)
+
+    def item(self, kind, name):
+        return self.kit.get(kind, {}).get(name)
+
+    def mixes(self, camera):
+        return self.mixes_of.get(camera)
+
+    def setup(self, number):
+        return self.setups.get(number)
+
+    def sun_altitude(self, document):
+        if self.sun is None or (self.sun.view, self.sun.place) != (document.view, document.place):
+            return super().sun_altitude(document)
+        return self.sun.altitude_deg
+
+    def before(self, document):
+        return self._nearest(self.past, NOTHING_TO_UNDO)
+
+    def after(self, document):
+        return self._nearest(self.ahead, NOTHING_TO_REDO)
+
+    def _nearest(self, documents, nothing):
+        if not documents:
+            raise nothing if self.is_whole else Elsewhere("the scene's history")
+        return documents[-1]
+
+    def seen(self, document, spot):
+        """A meter's answer for a piece of a light map. spot: codes, width, column, row, radius."""
+        codes = base64.b64decode(spot["codes"])
+        clip = self.facts.clip if self.facts else None
+        seen = spot_of_codes(codes, spot["width"], spot["column"], spot["row"], spot["radius"], clip)
+        scale = light_scale(document, self.facts)
+        ev = lambda stops: scale.offset + scale.slope * stops if scale else stops
+        ends = (ev(stops) for stops in (seen.mean_stops, seen.low_stops, seen.high_stops))
+        return SimpleNamespace(spot=seen, **dict(zip(("ev100", "low_ev100", "high_ev100"), ends, strict=True)))
+
+
+class _SpotMeter:
+    """The meter of one act: what was sighted travels with it."""
+
+    def __init__(self, carried, document):
+        self.carried, self.document = carried, document
+
+    def read(self, x, y, spot_deg):
+        return self.carried.seen(self.document, self.carried.spot)
+
+    def read_area(self, outline):
+        raise Elsewhere("the light of the picture")
+
+
+def setup_part(data):
+    """SetupPart of plain data, as a bundle carries it."""
+    return SetupPart(**data)
