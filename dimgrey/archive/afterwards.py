@@ -3,46 +3,25 @@
 What was measured comes in as it was and is checked key by key, because pages show it: measuring it again would take seconds a picture.
 """
 
-import uuid
-
-from django.utils.dateparse import parse_datetime
-
-from dimgrey.archive.checked import keys, moment, number, refuse, row_by_uid, text
-from dimgrey.archive.practised import take_practice, told_of_practice
+from dimgrey.archive.practised import take_practice, told_of_practice, uid_of
+from dimgrey.archive.rows import (
+    CandidateRow,
+    FrameRow,
+    PickRow,
+    ResultRow,
+    RollRow,
+    StudyPictureRow,
+    StudyRow,
+    row_by_uid,
+    told,
+)
 from dimgrey.core.document.frozen import frozen_document, frozen_plan
 from dimgrey.core.learning.finishingplan import finish_file, require_finish
-from dimgrey.core.learning.scans import KINDS
 from dimgrey.frames.models import Frame, Roll
 from dimgrey.outings.models import Outing
 from dimgrey.results.models import Candidate, Finishing, Pick, Result
 from dimgrey.scenes.models import Scene
 from dimgrey.studies.models import Study, StudyPicture
-
-ROLL = ("number", "film", "rated", "development", "note")
-TONE = {
-    "name": str,
-    "role": str,
-    "planned": float,
-    "actual": float,
-    "planned_fall": float,
-    "fall": float,
-    "end": int,
-    "free": bool,
-}
-FOUND = {
-    "kind": str,
-    "a": float,
-    "a_half": float,
-    "b": float,
-    "b_half": float,
-    "spread": float,
-    "places": int,
-    "share": float,
-}
-PART = {"kind": str, "size": float, "half": float, "tone": str}
-SAID = {"kind": str, "what": str, "next": str, "short": str}
-LAID = {"is_mirrored": bool, "is_negative": bool, "agreeing": int, "alike": float, "share": float}
-LOOK = {"sharpness": float, "lost_black": float, "lost_white": float, "parting": float}
 
 
 def told_of(person):
@@ -52,12 +31,9 @@ def told_of(person):
     frames = Frame.objects.owned_by(person).select_related("picture")
     results = Result.objects.owned_by(person).select_related("picture", "frame", "finishing").order_by("pk")
     return {
-        "rolls": [
-            {**{name: getattr(roll, name) for name in ROLL}, "begun_at": roll.begun_at, "ended_at": roll.ended_at}
-            for roll in Roll.objects.owned_by(person)
-        ],
+        "rolls": [told(RollRow, roll) for roll in Roll.objects.owned_by(person)],
         "frames": [
-            {"id": frame.token, "picture": folder(frame.picture), "bracket": frame.bracket, "grey": frame.grey}
+            told(FrameRow, frame, id=frame.token, picture=folder(frame.picture))
             for frame in frames
             if frame.picture or frame.bracket
         ],
@@ -69,90 +45,74 @@ def told_of(person):
 
 
 def _result(result, folder):
-    finishing = getattr(result, "finishing", None)
-    return {
-        "frame": result.frame.token,
-        "picture": folder(result.picture),
-        **{name: getattr(result, name) for name in ("kind", "laid", "refused", "found", "digest")},
-        "finish": finishing.kept if finishing else None,
-        "enlarger": finishing.enlarger if finishing else {},
-    }
+    plan = getattr(result, "finishing", None)
+    return told(
+        ResultRow, result, frame=result.frame.token, picture=folder(result.picture),
+        finish=plan.kept if plan else None, enlarger=plan.enlarger if plan else None,
+    )  # fmt: skip
 
 
 def _pick(pick):
     rows = pick.candidates.select_related("result__frame")
-    return {
-        **{name: getattr(pick, name) for name in ("title", "subject", "reason", "decided_at")},
-        "candidates": [
-            {
-                "frame": row.result.frame.token,
-                "digest": row.result.digest,
-                "laid": row.laid,
-                "look": row.look,
-                "kept": row.kept,
-            }
-            for row in rows
-        ],
-    }
+    candidates = tuple(
+        CandidateRow(
+            frame=row.result.frame.token, digest=row.result.digest, laid=row.laid, look=row.look, kept=row.kept
+        )
+        for row in rows
+    )
+    return told(PickRow, pick, candidates=candidates)
 
 
 def _study(study, folder):
     rows = study.pictures.select_related("picture", "scene")
-    return {
-        **{name: getattr(study, name) for name in ("title", "heading_deg", "subject", "crop")},
-        "outing": study.outing.uid if study.outing else None,
-        "pictures": [
-            {
-                "picture": folder(row.picture),
-                "scene": row.scene.uid if row.scene else None,
-                "laid": row.laid,
-                "at": row.at,
-                "note": row.note,
-            }
-            for row in rows
-        ],
-    }
+    pictures = tuple(
+        StudyPictureRow(picture=folder(row.picture), scene=uid_of(row.scene), laid=row.laid, at=row.at, note=row.note)
+        for row in rows
+    )
+    return told(StudyRow, study, outing=uid_of(study.outing), pictures=pictures)
 
 
 class Afterwards:
-    """One archive's results on their way in. incoming: has person, count, and picture(folder)."""
+    """One archive's results on their way in. incoming: has person, count, and picture(folder). rows: AfterwardsRow."""
 
-    def __init__(self, incoming):
-        self.incoming, self.person, self.count = incoming, incoming.person, incoming.count
+    def __init__(self, incoming, rows):
+        self.incoming, self.person, self.count, self.rows = incoming, incoming.person, incoming.count, rows
 
-    def rolls(self, told):
+    def take_rolls(self):
         """Rolls, before the log names them."""
         known = set(Roll.objects.owned_by(self.person).values_list("number", flat=True))
-        for row in told.get("rolls", ()):
-            if row["number"] in known:
+        for row in self.rows.rolls:
+            if row.number in known:
                 continue
-            made = Roll(owner=self.person, **{name: row[name] for name in ROLL})
-            made.begun_at, made.ended_at = parse_datetime(row["begun_at"]), moment(row["ended_at"])
+            made = Roll(
+                owner=self.person, number=row.number, film=row.film, rated=row.rated, development=row.development,
+                note=row.note, begun_at=row.begun_at, ended_at=row.ended_at,
+            )  # fmt: skip
             made.full_clean(exclude=["owner"])
             made.save()
 
-    def take(self, told):
+    def take(self):
         """Everything else, after the log."""
         frames = {
             str(frame.token): frame for frame in Frame.objects.owned_by(self.person).select_related("scene__picture")
         }
-        for row in told.get("frames", ()):
-            self.frame(frames.get(row["id"]), row)
-        for row in told.get("results", ()):
-            self.result(frames.get(row["frame"]), row)
-        for row in told.get("picks", ()):
+        for row in self.rows.frames:
+            self.frame(frames.get(row.id), row)
+        for row in self.rows.results:
+            self.result(frames.get(row.frame), row)
+        for row in self.rows.picks:
             self.pick(row)
-        for row in told.get("studies", ()):
+        for row in self.rows.studies:
             self.study(row)
-        take_practice(self.person, told, self.count)
+        take_practice(self.person, self.rows, self.count)
 
     def frame(self, frame, row):
         """The picture that a frame was planned on, and its bracket, where they are not there yet."""
         if frame is None or frame.picture_id:
             return
         scene = frame.scene
-        frame.picture = scene.picture if scene and scene.picture else self.incoming.picture(row["picture"])
-        frame.bracket = uuid.UUID(row["bracket"]) if row["bracket"] else None
+        frame.picture = scene.picture if scene and scene.picture else self.incoming.picture(row.picture)
+        frame.bracket = row.bracket
         if frame.picture and frame_is_sound(frame):
             frame.grey = grey_of(frame)
         frame.save(update_fields=["picture", "bracket", "grey"])
@@ -160,62 +120,44 @@ class Afterwards:
     def result(self, frame, row):
         if frame is None:
             return
-        if frame.results.filter(digest=row["digest"]).exists():
+        if frame.results.filter(digest=row.digest).exists():
             self.count["there already"] += 1
             return
         made = Result(
-            owner=self.person, frame=frame, kind=row["kind"], digest=text(row["digest"], 64), refused=text(row["refused"], 400),
-            laid=require_laid(row["laid"]), found=require_found(row["found"]), picture=self.incoming.picture(row["picture"]),
+            owner=self.person, frame=frame, kind=row.kind, digest=row.digest, refused=row.refused, laid=row.laid,
+            found=row.found, picture=self.incoming.picture(row.picture),
         )  # fmt: skip
         made.full_clean(exclude=["owner", "frame", "picture", "laid", "found"])
         made.save()
-        if row["finish"]:
-            enlarger = {
-                name: number(value)
-                for name, value in dict(row["enlarger"]).items()
-                if name in ("base", "first", "step", "count")
-            }
-            kept = finish_file(require_finish(row["finish"]))
-            Finishing.objects.create(owner=self.person, result=made, kept=kept, enlarger=enlarger)
+        if row.finish:
+            kept = finish_file(require_finish(row.finish))
+            Finishing.objects.create(owner=self.person, result=made, kept=kept, enlarger=row.enlarger)
         self.count["results"] += 1
 
     def pick(self, row):
-        title, rows = text(row["title"], 120), row["candidates"]
-        found = [
-            Result.objects.owned_by(self.person).filter(digest=each["digest"], frame__token=each["frame"]).first()
-            for each in rows
-        ]
-        if not rows or None in found or Candidate.objects.filter(pick__owner=self.person, result__in=found).exists():
+        mine = Result.objects.owned_by(self.person)
+        found = [mine.filter(digest=each.digest, frame__token=each.frame).first() for each in row.candidates]
+        if not found or None in found or Candidate.objects.filter(pick__owner=self.person, result__in=found).exists():
             return
-        subject = [number(each) for each in row["subject"]]
-        made = Pick(owner=self.person, title=title, subject=subject[:2], reason=text(row["reason"], 300))
-        made.decided_at = moment(row["decided_at"])
+        made = Pick(owner=self.person, title=row.title, subject=list(row.subject), reason=row.reason)
+        made.decided_at = row.decided_at
         made.save()
-        for result, each in zip(found, rows, strict=True):
-            look = require_look(each["look"])
-            Candidate.objects.create(
-                pick=made, result=result, laid=require_laid(each["laid"]), look=look, kept=each["kept"] is True
-            )
+        for result, each in zip(found, row.candidates, strict=True):
+            Candidate.objects.create(pick=made, result=result, laid=each.laid, look=each.look, kept=each.kept)
         self.count["picks"] += 1
 
     def study(self, row):
-        title = text(row["title"], 120)
-        if Study.objects.owned_by(self.person).filter(title=title).exists():
+        if Study.objects.owned_by(self.person).filter(title=row.title).exists():
             self.count["there already"] += 1
             return
-        numbers = lambda values, count: [number(each) for each in values] if len(values) == count else refuse("a study")
         made = Study.objects.create(
-            owner=self.person,
-            title=title,
-            outing=row_by_uid(Outing, self.person, row["outing"]),
-            heading_deg=None if row["heading_deg"] is None else number(row["heading_deg"]),
-            subject=numbers(row["subject"], 2),
-            crop=numbers(row["crop"], 4),
-        )
-        for each in row["pictures"]:
+            owner=self.person, title=row.title, outing=row_by_uid(Outing, self.person, row.outing),
+            heading_deg=row.heading_deg, subject=list(row.subject), crop=list(row.crop),
+        )  # fmt: skip
+        for each in row.pictures:
             StudyPicture.objects.create(
-                study=made, picture=self.incoming.picture(each["picture"]), scene=row_by_uid(Scene, self.person, each["scene"]),
-                laid=require_laid(each["laid"]), at=moment(each["at"]), note=text(each["note"], 120),
+                study=made, picture=self.incoming.picture(each.picture), laid=each.laid, at=each.at, note=each.note,
+                scene=row_by_uid(Scene, self.person, each.scene),
             )  # fmt: skip
         self.count["light studies"] += 1
 
@@ -230,46 +172,3 @@ def grey_of(frame):
     from dimgrey.scenes.situation import Situation
 
     return Situation(frame.as_it_was).grey
-
-
-def require_laid(laid):
-    """How a result lies, as it is kept; {} for not at all. Raises CoreError."""
-    if not laid:
-        return {}
-    rows = laid["matrix"]
-    if len(rows) != 3 or any(len(row) != 3 for row in rows):
-        refuse("how a picture lies")
-    return {**keys(laid, LAID), "matrix": [[number(each) for each in row] for row in rows]}
-
-
-def require_found(found):
-    """What was found of a result, as it is kept; {} for nothing. Raises CoreError."""
-    if not found:
-        return {}
-    span = lambda value: (
-        None if value is None else [number(each) for each in value] if len(value) == 2 else refuse("a wish")
-    )
-    maybe = lambda value: None if value is None else number(value)
-    if found["kind"] not in KINDS:
-        refuse("the kind of a result")
-    return {
-        **keys(found, FOUND),
-        "unexplained": maybe(found["unexplained"]),
-        "tones": [
-            {**keys(tone, TONE), "wished": span(tone["wished"]), "own": maybe(tone["own"])} for tone in found["tones"]
-        ],
-        "parts": [
-            {**keys(part, PART), "filters": [text(each, 60) for each in part["filters"]]} for part in found["parts"]
-        ],
-        "said": [keys(said, SAID) for said in found["said"]],
-    }
-
-
-def require_look(look):
-    """What a pick found of a frame, as it is kept. Raises CoreError."""
-    maybe = lambda name: None if look[name] is None else number(look[name])
-    return {
-        **keys(look, LOOK),
-        **{name: maybe(name) for name in ("first_pull", "tilt_deg", "lean_deg")},
-        "moved": [text(each, 30) for each in look["moved"]],
-    }

@@ -9,22 +9,37 @@ import uuid
 import zipfile
 from collections import Counter
 from contextlib import contextmanager
+from dataclasses import replace
+from functools import cached_property
 from pathlib import Path
 
 from django.core.exceptions import ValidationError
 from django.utils import timezone
-from django.utils.dateparse import parse_date, parse_datetime
 from PIL import Image
 
 from dimgrey.archive import form
 from dimgrey.archive.afterwards import Afterwards
-from dimgrey.core.camera.calibration import measured_of, measured_values
+from dimgrey.archive.rows import (
+    AfterwardsRow,
+    BatchRow,
+    MeasuredRow,
+    OutingRow,
+    PictureRow,
+    SceneRow,
+    SetupRow,
+    left_out,
+    minor,
+    row_by_uid,
+    row_of,
+)
+from dimgrey.core.camera.calibration import measured_values
 from dimgrey.core.document import scenefile
 from dimgrey.core.document.jsontext import loads
 from dimgrey.core.document.model import SCENE
 from dimgrey.core.document.plainform import document_of
 from dimgrey.core.document.setupfile import setup_from
 from dimgrey.core.errors import CoreError
+from dimgrey.core.shapes.plain import whole_part
 from dimgrey.frames import csvlog
 from dimgrey.kit import actions as kit
 from dimgrey.kit.models import Item, KeptSetup
@@ -74,20 +89,21 @@ class _Incoming:
         if len(self.names) > MOST_FILES:
             raise ArchiveError(f"The archive has more than {MOST_FILES} files.")
         head = self.json(form.HEAD)
-        if not isinstance(head, dict) or head.get("format") != form.FORMAT:
+        said = head.get if isinstance(head, dict) else {}.get
+        if said("format") != form.FORMAT:
             raise ArchiveError(NO_ARCHIVE)
-        if head.get("version") != form.VERSION:
+        if said("version") != form.VERSION:
             raise ArchiveError(
-                f"The archive is of version {head.get('version')!s:.20}; this program reads version {form.VERSION}."
+                f"The archive is of version {said('version')!s:.20}; this program reads version {form.VERSION}."
             )
+        newest = said("minor", 0)
+        self.is_newer = type(newest) is int and newest > minor()
 
     def take(self, parts):
-        takers = {"kit": self.take_kit, "setups": self.take_setups, "scenes": self.take_scenes, "log": self.take_log,
-                  "results": self.take_afterwards, "second-look": self.take_second_look}  # fmt: skip
         with keeping():
-            for part, taker in takers.items():
+            for part in form.PARTS:
                 if part in parts:
-                    self.attempt(part, taker)
+                    self.attempt(part, getattr(self, f"take_{part.replace('-', '_')}"))
         return self.count
 
     def attempt(self, part, taker):
@@ -133,6 +149,24 @@ class _Incoming:
         except CoreError as refused:
             raise ArchiveError(f"{name}: {refused}") from None
 
+    def rows(self, row, name):
+        """Rows of a JSON file that holds a list of them, () where there is none. Raises DocumentError."""
+        told = self.json(name) or ()
+        if not isinstance(told, list | tuple):
+            raise ArchiveError(f"{name}: must be a list.")
+        return [self.checked(row, each, f"{name}[{k}]") for k, each in enumerate(told)]
+
+    def row(self, row, name):
+        """The row that a JSON file holds, None where there is none. Raises DocumentError."""
+        told = self.json(name)
+        return None if told is None else self.checked(row, told, name)
+
+    def checked(self, row, told, path):
+        made = row_of(row, told, path, self.is_newer)
+        if self.is_newer and (beyond := left_out(made)):
+            self.count["words of a newer program, left out"] += beyond
+        return made
+
     @contextmanager
     def lying(self, name):
         """The path where a file of the archive lies while it is read."""
@@ -156,77 +190,69 @@ class _Incoming:
             new, passed, renamed = kit.import_items(self.person, text)
             self.count["items of the kit"] += new + renamed
             self.count["there already"] += passed
-        for told in self.json(form.MEASURED) or ():
-            row = Item.objects.owned_by(self.person).filter(kind=told["kind"], name=told["name"]).first()
+        for told in self.rows(MeasuredRow, form.MEASURED):
+            row = Item.objects.owned_by(self.person).filter(kind=told.kind, name=told.name).first()
             if row and not row.calibration:
-                row.calibration = measured_values(require_measured(measured_of(told["values"])))
+                row.calibration = measured_values(told.values)
                 row.save(update_fields=["calibration"])
 
     def take_setups(self):
         for name in self.below(form.SETUPS):
-            told = self.json(name)
-            made = setup_from(told["setup"])
+            told = self.row(SetupRow, name)
+            made = setup_from(told.setup)
             there = KeptSetup.objects.owned_by(self.person).filter(name=made.name).first()
             if there and there.setup == made:
                 self.count["there already"] += 1
                 continue
-            camera = Item.objects.owned_by(self.person).filter(kind="camera", name=told.get("camera") or "").first()
+            camera = Item.objects.owned_by(self.person).filter(kind="camera", name=told.camera).first()
             import_setup(self.person, made, camera)
             self.count["setups"] += 1
 
     def take_scenes(self):
-        outings = {each["uid"]: self.outing(each) for each in self.json(form.OUTINGS) or ()}
+        outings = {each.uid: self.outing(each) for each in self.rows(OutingRow, form.OUTINGS)}
         for name in self.below(form.SCENES):
             if name.endswith("/history.json"):
-                self.scene(self.json(name), outings)
+                self.scene(self.row(SceneRow, name), outings)
 
     def outing(self, told):
-        uid = uuid.UUID(told["uid"])
-        there = Outing.objects.owned_by(self.person).filter(uid=uid).first()
+        there = row_by_uid(Outing, self.person, told.uid)
         if there:
             self.count["there already"] += 1
             return there
-        values = {name: told[name] for name in form.OUTING if name in told}
-        values["date"] = parse_date(values["date"]) if values.get("date") else None
-        row = Outing(owner=self.person, uid=uid, **values)
-        row.removed_at = timezone.now() if row.removed is True else None
+        values = {name: value for name, value in whole_part(replace(told, beyond=())).items() if value is not None}
+        row = Outing(owner=self.person, **values)
+        row.removed_at = timezone.now() if row.removed else None
         row.full_clean(exclude=["owner", "removed_at", "terrain", "checked", "typed_conditions", "dismissed"])
         row.save()
-        row.refresh_from_db()
-        require_outing(row)
         self.count["outings"] += 1
         return row
 
     def scene(self, told, outings):
-        uid = uuid.UUID(told["uid"])
-        there = Scene.objects.owned_by(self.person).filter(uid=uid).first()
+        there = row_by_uid(Scene, self.person, told.uid)
         if there:
-            self.scene_numbers[told.get("number")] = there.pk
+            self.scene_numbers[told.number] = there.pk
             self.count["there already"] += 1
             return
-        states = told["states"]
-        documents = [checked(state["document"]) for state in states]
-        head = told["head"]
-        title = str(told["title"])[:120]
+        documents = [checked(state.document) for state in told.states]
+        title = told.title[:120]
         row = Scene.objects.create(
-            owner=self.person, uid=uid, outing=outings.get(told["outing"]), title=title, kept=documents[head],
-            position=int(told["position"]), removed=told["removed"] is True,
-            removed_at=timezone.now() if told["removed"] is True else None, picture=self.picture(told["picture"]),
+            owner=self.person, uid=told.uid, outing=outings.get(told.outing), title=title, kept=documents[told.head],
+            position=told.position, removed=told.removed, removed_at=timezone.now() if told.removed else None,
+            picture=self.picture(told.picture),
         )  # fmt: skip
         made = []
-        for state, kept in zip(states, documents, strict=True):
-            parent = made[state["parent"]] if state["parent"] is not None else None
+        for state, kept in zip(told.states, documents, strict=True):
             revision = Revision.objects.create(
-                scene=row, parent=parent, label=str(state["label"])[:160], kept=kept, picture=self.picture(state["picture"]),
-                act=uuid.UUID(state["act"]) if state["act"] else None, done_at=_moment(state["done_at"]),
+                scene=row, parent=None if state.parent is None else made[state.parent], label=state.label[:160], kept=kept,
+                picture=self.picture(state.picture), act=state.act, done_at=state.done_at,
             )  # fmt: skip
-            Revision.objects.filter(pk=revision.pk).update(at=_moment(state["at"]) or revision.at)
+            Revision.objects.filter(pk=revision.pk).update(at=state.at or revision.at)
             made.append(revision)
-        row.head = made[head]
+        row.head = made[told.head]
         row.save(update_fields=["head"])
         if not row.is_sound:
             raise ArchiveError(f"The scene “{title}” cannot be read.")
-        self.scene_numbers[told.get("number")] = row.pk
+        self.scene_numbers[told.number] = row.pk
         self.count["scenes"] += 1
 
     def picture(self, folder):
@@ -238,12 +264,11 @@ class _Incoming:
         return self.pictures[folder]
 
     def new_picture(self, start):
-        told = self.json(f"{start}picture.json") or {}
+        told = self.row(PictureRow, f"{start}picture.json") or PictureRow()
         original = next((name for name in self.below(start) if name.startswith(f"{start}original")), None)
         if original is None:
             return None
-        filename = str(told.get("name", "picture"))[:255]
-        simulated = told.get("simulated_light") is True
+        filename, simulated = told.name, told.simulated_light
         with self.lying(original) as path:
             decoded = read_picture(path, filename)
             snapshot = checked_jpeg(self.read(f"{start}{COLOUR}", MAX_BYTES)) if simulated else None
@@ -252,53 +277,47 @@ class _Incoming:
 
     def take_log(self):
         text = self.text(form.LOG)
-        Afterwards(self).rolls(self.json(form.AFTERWARDS) or {})
+        Afterwards(self, self.afterwards).take_rolls()
         if not text:
             return
         new, there = csvlog.import_frames(self.person, io.StringIO(text, newline=""), self.scene_numbers)
         self.count["frames"] += new
         self.count["there already"] += there
 
-    def take_afterwards(self):
-        told = self.json(form.AFTERWARDS)
-        if told:
-            Afterwards(self).take(told)
+    @cached_property
+    def afterwards(self):
+        return self.row(AfterwardsRow, form.AFTERWARDS) or AfterwardsRow()
+
+    def take_results(self):
+        Afterwards(self, self.afterwards).take()
 
     def take_second_look(self):
-        for told in self.json(form.SECOND_LOOK) or ():
-            title, rows = str(told["title"])[:120], told["pictures"]
-            digests = {row["digest"] for row in rows}
+        for told in self.rows(BatchRow, form.SECOND_LOOK):
+            title, digests = told.title, {row.digest for row in told.pictures}
             batches = Batch.objects.owned_by(self.person).filter(title=title)
             if any(digests == set(batch.pictures.values_list("digest", flat=True)) for batch in batches):
                 self.count["there already"] += 1
                 continue
             batch = Batch.objects.create(owner=self.person, title=title)
-            for row in rows:
+            for row in told.pictures:
                 self.old_picture(batch, row)
             self.count["second looks"] += 1
 
     def old_picture(self, batch, told):
-        fields = {
-            name: str(told[name])[:most]
-            for name, most in (("name", 255), ("digest", 64), ("problem", 300), ("reason", 24))
-        }
-        row = OldPicture(owner=self.person, batch=batch, decision=told["decision"], measures=told["measures"], **fields)
+        row = OldPicture(
+            owner=self.person, batch=batch, name=told.name, digest=told.digest, problem=told.problem, reason=told.reason,
+            decision=told.decision, measures=told.measures,
+        )  # fmt: skip
         row.full_clean(exclude=["owner", "batch", "picture", "measures"])
-        if not isinstance(row.measures, dict):
-            raise ArchiveError("Second look: measures are not what was written there.")
-        if told["picture"]:
-            start = f"{form.PICTURES}{uuid.UUID(told['picture']).hex}/"
+        if told.picture:
+            start = f"{form.PICTURES}{uuid.UUID(told.picture).hex}/"
             views = {
                 name: Image.open(io.BytesIO(checked_jpeg(self.read(f"{start}{name}", MAX_BYTES))))
                 for name in (GREY, COLOUR)
             }
             size = next(iter(views.values())).size
-            row.picture = keep_views(self.person.pk, Decoded("JPEG", *size, None), fields["name"], views)
+            row.picture = keep_views(self.person.pk, Decoded("JPEG", *size, None), told.name, views)
         row.save()
-
-
-def _moment(text):
-    return parse_datetime(text) if text else None
 
 
 def checked(kept):
@@ -319,32 +338,3 @@ def checked_jpeg(data):
             raise
         raise ArchiveError("A small view in the archive cannot be read.") from None
     return data
-
-
-def require_measured(measured):
-    """A Measured whose lists and numbers are what pages expect. Raises ArchiveError."""
-    numbers = lambda values: isinstance(values, tuple) and all(type(v) in (int, float) for v in values)
-    one = (measured.headroom, measured.footroom, measured.residual, measured.middle_stops)
-    mixes = isinstance(measured.mixes, dict) and all(
-        isinstance(w, list) and len(w) == 3 and numbers(tuple(w)) for w in measured.mixes.values()
-    )
-    curve = numbers(measured.stops) and numbers(measured.lightness) and len(measured.stops) == len(measured.lightness)
-    days = isinstance(measured.day, str) and isinstance(measured.mix_day, str)
-    rest = isinstance(measured.mix_residuals, dict) and numbers(tuple(measured.mix_residuals.values()))
-    if not (curve and mixes and rest and days and numbers(one)):
-        raise ArchiveError("What was measured of the kit is not what was written there.")
-    return measured
-
-
-def require_outing(row):
-    """Raise ArchiveError unless an outing's lists and numbers are what pages expect."""
-    latitude, longitude = row.latitude_deg, row.longitude_deg
-    placed = latitude is None or (abs(latitude) <= 90 and longitude is not None and abs(longitude) <= 180)
-    lists = all(isinstance(each, list) for each in (row.terrain, row.checked, row.dismissed)) and isinstance(
-        row.typed_conditions, dict
-    )
-    points = lists and all(
-        isinstance(p, list) and len(p) == 2 and all(type(v) in (int, float) for v in p) for p in row.terrain
-    )
-    if not (placed and points):
-        raise ArchiveError(f"The outing “{row.title}” is not what was written there.")

@@ -8,19 +8,14 @@ KIT, MEASURED, LOG, OUTINGS, SECOND_LOOK = "kit.json", "measured.json", "log.csv
 AFTERWARDS = "results.json"
 SETUPS, SCENES, PICTURES = "setups/", "scenes/", "pictures/"
 PARTS = {
-    "scenes": "outings and scenes, with their pictures",
-    "log": "the log",
     "kit": "kit and what was measured",
     "setups": "in-camera setups",
+    "scenes": "outings and scenes, with their pictures",
+    "log": "the log",
     "results": "results, finishing plans, picks, light studies, practice",
     "second-look": "second look",
 }
-"""What can be brought in by itself."""
-OUTING = (
-    "title", "intent", "notes", "bring", "date", "place_name", "latitude_deg", "longitude_deg", "zone", "tidal", "forecast",
-    "terrain", "checked", "typed_conditions", "dismissed", "series", "removed",
-)  # fmt: skip
-"""Fields of an outing that travel."""
+"""What can be brought in by itself, in the order in which it comes."""
 
 
 def slug(number, title):

@@ -7,7 +7,21 @@ from django.utils import timezone
 
 from dimgrey.archive import form
 from dimgrey.archive.afterwards import told_of
+from dimgrey.archive.practised import uid_of
+from dimgrey.archive.rows import (
+    BatchRow,
+    MeasuredRow,
+    OldPictureRow,
+    OutingRow,
+    PictureRow,
+    SceneRow,
+    SetupRow,
+    StateRow,
+    minor,
+    told,
+)
 from dimgrey.core.document import kitfile, setupfile
+from dimgrey.core.shapes.plain import whole_part
 from dimgrey.frames.csvlog import csv_lines
 from dimgrey.frames.queries import frames_of
 from dimgrey.kit.models import Item, KeptSetup
@@ -63,6 +77,7 @@ def _entries(person):
     head = {
         "format": form.FORMAT,
         "version": form.VERSION,
+        "minor": minor(),
         "of": str(person),
         "made_at": timezone.now().isoformat(timespec="seconds"),
     }
@@ -70,13 +85,12 @@ def _entries(person):
     items = list(Item.objects.owned_by(person))
     kit = kitfile.text_of([(row.kind, row.name, row.values, row.retired) for row in items])
     yield form.KIT, [kit.encode()]
-    measured = [{"kind": row.kind, "name": row.name, "values": row.calibration} for row in items if row.calibration]
-    yield form.MEASURED, _json(measured)
+    yield form.MEASURED, _json([told(MeasuredRow, row, values=row.measured) for row in items if row.calibration])
     for k, row in enumerate(KeptSetup.objects.owned_by(person).select_related("camera"), 1):
-        told = {"setup": setupfile.plain(row.setup, row.revision), "camera": row.camera.name if row.camera else ""}
-        yield f"{form.SETUPS}{form.slug(k, row.name)}.json", _json(told)
+        made = SetupRow(setup=setupfile.plain(row.setup, row.revision), camera=row.camera.name if row.camera else "")
+        yield f"{form.SETUPS}{form.slug(k, row.name)}.json", _json(whole_part(made))
     outings = list(Outing.objects.owned_by(person).order_by("created_at", "pk"))
-    yield form.OUTINGS, _json([_outing(row) for row in outings])
+    yield form.OUTINGS, _json([told(OutingRow, row) for row in outings])
     yield from _scenes(person)
     yield form.LOG, (line.encode() for line in csv_lines(frames_of(person).order_by("number").iterator(chunk_size=200)))
     afterwards, pictures = told_of(person)
@@ -92,51 +106,39 @@ def _json(value):
     return [(json.dumps(value, indent=1, ensure_ascii=False, default=str) + "\n").encode()]
 
 
-def _outing(row):
-    return {"uid": str(row.uid), **{name: getattr(row, name) for name in form.OUTING}}
-
-
 def _scenes(person):
     pictures = {}
     scenes = Scene.objects.owned_by(person).select_related("outing", "picture").order_by("pk")
     for k, scene in enumerate(scenes, 1):
         revisions = list(scene.revisions.select_related("picture").order_by("pk"))
         place = {row.pk: number for number, row in enumerate(revisions)}
-        told = {
-            "uid": str(scene.uid),
-            "number": scene.pk,
-            "title": scene.title,
-            "outing": str(scene.outing.uid) if scene.outing else None,
-            "position": scene.position,
-            "removed": scene.removed,
-            "picture": scene.picture.folder.hex if scene.picture else None,
-            "head": place.get(scene.head_id),
-            "states": [
-                {
-                    "label": row.label,
-                    "at": row.at,
-                    "done_at": row.done_at,
-                    "act": row.act,
-                    "parent": place.get(row.parent_id),
-                    "picture": row.picture.folder.hex if row.picture else None,
-                    "document": row.kept,
-                }
-                for row in revisions
-            ],
-        }
+        states = tuple(
+            StateRow(
+                label=row.label, at=row.at, done_at=row.done_at, act=row.act, parent=place.get(row.parent_id),
+                picture=_folder(row.picture), document=row.kept,
+            )
+            for row in revisions
+        )  # fmt: skip
+        history = told(
+            SceneRow, scene, number=scene.pk, outing=uid_of(scene.outing), picture=_folder(scene.picture),
+            head=place.get(scene.head_id), states=states,
+        )  # fmt: skip
         name = f"{form.SCENES}{form.slug(k, scene.title)}/"
         yield f"{name}scene.json", _json(scene.kept)
-        yield f"{name}history.json", _json(told)
+        yield f"{name}history.json", _json(history)
         shown = [scene.picture, *(row.picture for row in revisions)]
         pictures.update({each.folder.hex: each for each in shown if each})
     for picture in pictures.values():
         yield from _picture(picture)
 
 
+def _folder(picture):
+    return picture.folder.hex if picture else None
+
+
 def _picture(picture):
     name = f"{form.PICTURES}{picture.folder.hex}/"
-    told = {"name": picture.original_name, "simulated_light": picture.simulated_light, "kind": picture.kind}
-    yield f"{name}picture.json", _json(told)
+    yield f"{name}picture.json", _json(told(PictureRow, picture, name=picture.original_name))
     for pattern in ("original*", COLOUR, GREY):
         for path in sorted(picture.path.glob(pattern)):
             yield f"{name}{path.name}", _of_file(path)
@@ -152,15 +154,17 @@ def _of_file(path):
 
 
 def _second_look(person):
-    told = []
+    batches = []
     for batch in Batch.objects.owned_by(person).prefetch_related("pictures__picture"):
         rows = []
         for row in batch.pictures.all():
-            fields = ("name", "digest", "problem", "measures", "decision", "reason")
             rows.append(
-                {**{f: getattr(row, f) for f in fields}, "picture": row.picture.folder.hex if row.picture else None}
-            )
+                OldPictureRow(
+                    name=row.name, digest=row.digest, problem=row.problem, measures=row.measures, decision=row.decision,
+                    reason=row.reason, picture=_folder(row.picture),
+                )
+            )  # fmt: skip
             if row.picture:
                 yield from _picture(row.picture)
-        told.append({"title": batch.title, "made_at": batch.created_at, "pictures": rows})
-    yield form.SECOND_LOOK, _json(told)
+        batches.append(told(BatchRow, batch, made_at=batch.created_at, pictures=tuple(rows)))
+    yield form.SECOND_LOOK, _json(batches)

@@ -1,20 +1,13 @@
 """What a person practised and corrected, in an archive: answers, tasks with what came of them, first steps, corrections of the kit."""
 
-from django.utils.dateparse import parse_date
-
-from dimgrey.archive.checked import moment, refuse, row_by_uid, text
+from dimgrey.archive.rows import CorrectionRow, FirstStepsRow, ItemNamed, ResultNamed, TaskRow, row_by_uid, told
 from dimgrey.core.document import kit
-from dimgrey.core.practice.assignments import TASKS
+from dimgrey.core.practice.answer import GivenAnswer
 from dimgrey.kit.models import Item, ItemRevision
 from dimgrey.practice.actions import keep_answers
-from dimgrey.practice.forms import require_answer
 from dimgrey.practice.models import Answer, Assignment, FirstSteps
 from dimgrey.results.models import Result
 from dimgrey.scenes.models import Scene
-
-ANSWER = ("act", "kind", "subject", "off", "is_right", "in_stops", "level", "at")
-TASK = ("key", "span", "begun", "week", "is_met", "text", "done_at")
-CORRECTIONS = ("exposure", "contrast", "headroom")
 
 
 def told_of_practice(person):
@@ -23,83 +16,61 @@ def told_of_practice(person):
     steps = FirstSteps.objects.owned_by(person).select_related("scene").first()
     revisions = ItemRevision.objects.filter(item__owner=person).select_related("item").order_by("pk")
     return {
-        "answers": list(Answer.objects.owned_by(person).values(*ANSWER)),
+        "answers": [told(GivenAnswer, row) for row in Answer.objects.owned_by(person)],
         "tasks": [_task(row) for row in tasks],
-        "first_steps": {"scene": steps.scene.uid if steps.scene else None, "left": steps.left} if steps else None,
+        "first_steps": told(FirstStepsRow, steps, scene=uid_of(steps.scene)) if steps else None,
         "corrections": [
-            {
-                "item": {"kind": row.item.kind, "name": row.item.name},
-                **{
-                    name: getattr(row, name) for name in ("before", "values", "change", "correction", "at", "undone_at")
-                },
-            }
-            for row in revisions
+            told(CorrectionRow, row, item=ItemNamed(kind=row.item.kind, name=row.item.name)) for row in revisions
         ],
     }
 
 
+def uid_of(row):
+    """What a row is known by in archives, None for no row."""
+    return row.uid if row else None
+
+
 def _task(row):
-    return {
-        **{name: getattr(row, name) for name in TASK},
-        "old_scene": row.old_scene.uid if row.old_scene else None,
-        "results": [{"frame": each.frame.token, "digest": each.digest} for each in row.results.all()],
-    }
+    results = tuple(ResultNamed(frame=each.frame.token, digest=each.digest) for each in row.results.all())
+    return told(TaskRow, row, old_scene=uid_of(row.old_scene), results=results)
 
 
-def take_practice(person, told, count):
-    """Bring it in. told: as told_of_practice gave it. count: Counter of what came. Raises CoreError."""
-    if told.get("answers"):
-        count["answers"] += keep_answers(person, [require_answer(row) for row in told["answers"]])
-    for row in told.get("tasks", ()):
+def take_practice(person, rows, count):
+    """Bring it in. rows: AfterwardsRow. count: Counter of what came. Raises CoreError."""
+    if rows.answers:
+        count["answers"] += keep_answers(person, rows.answers)
+    for row in rows.tasks:
         count["tasks"] += _take_task(person, row)
-    steps = told.get("first_steps")
+    steps = rows.first_steps
     if steps and not FirstSteps.objects.owned_by(person).exists():
-        scene = row_by_uid(Scene, person, steps["scene"])
-        FirstSteps.objects.create(owner=person, scene=scene, left=steps["left"] is True)
-    for row in told.get("corrections", ()):
+        FirstSteps.objects.create(owner=person, scene=row_by_uid(Scene, person, steps.scene), left=steps.left)
+    for row in rows.corrections:
         count["corrections"] += _take_correction(person, row)
 
 
 def _take_task(person, row):
     """1 for a task that was not there, else 0."""
-    week, begun = parse_date(text(row["week"])), parse_date(text(row["begun"]))
-    if row["key"] not in TASKS or row["span"] not in Assignment.Span.values or None in (week, begun):
-        refuse("a task")
-    if Assignment.objects.owned_by(person).filter(span=row["span"], week=week, key=row["key"]).exists():
+    if Assignment.objects.owned_by(person).filter(span=row.span, week=row.week, key=row.key).exists():
         return 0
+    old_scene = row_by_uid(Scene, person, row.old_scene)
     made = Assignment.objects.create(
-        owner=person,
-        key=row["key"],
-        span=row["span"],
-        begun=begun,
-        week=week,
-        old_scene=row_by_uid(Scene, person, row["old_scene"]),
-        is_met=row["is_met"] is True,
-        text=text(row["text"], 300),
-        done_at=moment(row["done_at"]),
-    )
+        owner=person, key=row.key, span=row.span, begun=row.begun, week=row.week, old_scene=old_scene,
+        is_met=row.is_met, text=row.text, done_at=row.done_at,
+    )  # fmt: skip
     mine = Result.objects.owned_by(person)
-    found = (mine.filter(frame__token=each["frame"], digest=each["digest"]).first() for each in row["results"])
+    found = (mine.filter(frame__token=each.frame, digest=each.digest).first() for each in row.results)
     made.results.set([each for each in found if each is not None])
     return 1
 
 
 def _take_correction(person, row):
     """1 for a correction that its item did not have, else 0."""
-    named = {"kind": text(row["item"]["kind"]), "name": text(row["item"]["name"])}
-    item = Item.objects.owned_by(person).filter(**named).first()
-    at = moment(row["at"])
-    if item is None or at is None or item.revisions.filter(at=at).exists():
+    item = Item.objects.owned_by(person).filter(kind=row.item.kind, name=row.item.name).first()
+    if item is None or item.revisions.filter(at=row.at).exists():
         return 0
-    if row["correction"] not in ("", *CORRECTIONS):
-        refuse("a correction")
     made = ItemRevision.objects.create(
-        item=item,
-        before=kit.check(item.kind, dict(row["before"])),
-        values=kit.check(item.kind, dict(row["values"])),
-        change=text(row["change"], 300),
-        correction=row["correction"],
-        undone_at=moment(row["undone_at"]),
-    )
-    ItemRevision.objects.filter(pk=made.pk).update(at=at)
+        item=item, before=kit.check(item.kind, row.before), values=kit.check(item.kind, row.values),
+        change=row.change, correction=row.correction, undone_at=row.undone_at,
+    )  # fmt: skip
+    ItemRevision.objects.filter(pk=made.pk).update(at=row.at)
     return 1

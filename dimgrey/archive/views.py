@@ -52,7 +52,7 @@ def take(request):
     if not sent.is_valid():
         return render(request, "archive/archive.html", {**context, "problem": sent.sentence()}, status=422)
     try:
-        count = bring_in(request.user, sent.cleaned_data["file"].file, sent.cleaned_data["parts"])
+        count = bring_in(request.user, sent.typed.file.file, sent.typed.parts)
     except CoreError as refused:
         return render(
             request, "archive/archive.html", {**context, "problem": f"{refused} Nothing was kept."}, status=422

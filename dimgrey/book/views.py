@@ -37,7 +37,7 @@ class PatchForm(PlainForm):
 def index(request):
     """The contents, and what a search finds."""
     form = SearchForm(request.GET)
-    words = form.cleaned_data["q"] if form.is_valid() else ""
+    words = form.typed.q if form.is_valid() else ""
     found = pages.found(words, surfaces_of(request.user.pk)) if words else None
     context = {
         "titles": TITLES.items(),
@@ -91,7 +91,7 @@ def patch(request):
     form = PatchForm(request.GET)
     if not form.is_valid():
         return refused(form.sentence())
-    stops = form.cleaned_data["compensation"]
+    stops = form.typed.compensation
     zone = MIDDLE + stops
     return JsonResponse(
         {

@@ -107,22 +107,22 @@ def _exposure(sheet, card):
     if not e:
         sheet.wrapped(card.wait, 9, 600)
         return
-    sheet.text(f"{e['shutter']}  {e['aperture']}", 24, 800)
-    sheet.text(e["iso"], 10, 600, x=261.6, right=True, advance=False)
-    line = f"EV {e['setting']} set"
-    if e["dial"]:
-        line += f"; in auto with the spot on {e['tone']} dial {e['dial']}"
+    sheet.text(f"{e.shutter}  {e.aperture}", 24, 800)
+    sheet.text(e.iso, 10, 600, x=261.6, right=True, advance=False)
+    line = f"EV {e.setting} set"
+    if e.dial:
+        line += f"; in auto with the spot on {e.tone} dial {e.dial}"
     sheet.wrapped(line + ".", 7.5, lines=2)
-    if e["corrected"]:
-        sheet.text(f"Give {e['corrected']} (reciprocity).", 8.5, 600)
+    if e.corrected:
+        sheet.text(f"Give {e.corrected} (reciprocity).", 8.5, 600)
     sheet.wrapped(f"{card.school.name}: {card.placed}. Filter: {card.filter}. {card.range}", 7.5, lines=3)
     sheet.wrapped(f"{card.means}.", 7.5, lines=2)
     if card.bracket:
-        frames = ", ".join(f"{frame['shutter']} ({frame['offset']})" for frame in card.bracket)
+        frames = ", ".join(f"{frame.shutter} ({frame.offset})" for frame in card.bracket)
         sheet.wrapped(f"Bracket {frames}.", 7.5, lines=4)
     if card.crop:
         sheet.wrapped(f"Crop {card.crop}.", 7.5, lines=1)
-    pairs = " · ".join(f"{pair['shutter']} {pair['aperture']}" for pair in card.pairs[::3])
+    pairs = " · ".join(f"{pair.shutter} {pair.aperture}" for pair in card.pairs[::3])
     sheet.wrapped(pairs, 7, lines=2)
     sheet.rule()
 

@@ -12,10 +12,10 @@ from dimgrey.outings.queries import outing_of
 from dimgrey.people.owned import of_mine
 from dimgrey.scenes.queries import scene_of, scenes_of
 from dimgrey.scenes.situation import Situation
-from dimgrey.web.forms import choices
+from dimgrey.web.forms import TypedForm, choices
 
 
-class SizeForm(forms.Form):
+class SizeForm(TypedForm):
     size = forms.ChoiceField(choices=choices(SIZES), required=False)
 
 
@@ -23,7 +23,7 @@ def _size(request):
     form = SizeForm(request.GET)
     if not form.is_valid():
         raise Http404("A card is printed on a5 or a6.")
-    return form.cleaned_data["size"] or "a6"
+    return form.typed.size or "a6"
 
 
 @require_safe

@@ -9,7 +9,7 @@ from dimgrey.core.sky.places import format_coordinates, parse_coordinates
 from dimgrey.core.sky.terrain import format_terrain, parse_terrain
 from dimgrey.outings import gpx
 from dimgrey.outings.actions import CHECKLIST
-from dimgrey.web.forms import CoreField, PlainForm, choices, text_input
+from dimgrey.web.forms import CoreField, PlainForm, TypedForm, choices, text_input
 
 MOST_DIGITS = 18
 
@@ -84,7 +84,7 @@ class GpxForm(PlainForm):
     file = forms.FileField(allow_empty_file=True)
 
     def clean_file(self):
-        file = self.cleaned_data["file"]
+        file = self.typed.file
         if file.size > gpx.MAX_BYTES:
             raise forms.ValidationError(
                 f"The file has {file.size / 1e6:.0f} MB; a GPX file may have {gpx.MAX_BYTES / 1e6:.0f} MB."
@@ -152,7 +152,7 @@ class DismissForm(PlainForm):
     back = forms.BooleanField(required=False)
 
 
-class OrderForm(forms.Form):
+class OrderForm(TypedForm):
     """The scenes' order as the page shows it, as numbers; what is no number is passed over."""
 
     def pks(self):

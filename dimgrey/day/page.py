@@ -106,11 +106,10 @@ def _windows(outing, scenes, today):
 
 
 def now_of(outing, scenes, table, asked=None, labels="zones"):
-    """Now of an outing with a light table. asked: {"time", "through", "filter"} as far as they are said, or None."""
-    asked = asked or {}
-    clock = asked.get("time") or _first_clock(scenes, table, outing)
-    scene = next((each for each in scenes if each.pk == asked.get("through")), None) or _first_planned(scenes)
-    through = Through(scene, asked.get("filter") or "", labels)
+    """Now of an outing with a light table. asked: time, through and filter as MomentForm read them, or None."""
+    clock = (asked and asked.time) or _first_clock(scenes, table, outing)
+    scene = next((each for each in scenes if asked and each.pk == asked.through), None) or _first_planned(scenes)
+    through = Through(scene, (asked and asked.filter) or "", labels)
     if through.choice not in through.choices:
         through = Through(scene, "", labels)
     moment, _ = local_moment(as_day(outing.date), clock, zone_named(outing.zone))

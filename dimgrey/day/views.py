@@ -33,7 +33,7 @@ def new(request):
     form = forms.NewOutingForm(request.POST)
     if not form.is_valid():
         return redirect("home")
-    outing = actions.create_outing(request.user, form.cleaned_data["title"], zone=form.cleaned_data["zone"] or "UTC")
+    outing = actions.create_outing(request.user, form.typed.title, zone=form.typed.zone or "UTC")
     return redirect("outing", outing.pk)
 
 
@@ -57,7 +57,7 @@ def _shown(request, outing, facts_form=None, problem="", part="", status=200, co
 def outing(request, outing):
     """The outing with its sky sheet, light of the day, scenes, cautions, leaving list and other visits."""
     form = forms.MomentForm(request.GET)
-    return _shown(request, outing, asked=form.cleaned_data if form.is_valid() else None)
+    return _shown(request, outing, asked=form.typed if form.is_valid() else None)
 
 
 @require_safe
@@ -69,7 +69,7 @@ def moment(request, outing):
     table = light_table(outing, scenes)
     if table is None or not form.is_valid():
         return refused(form.sentence() or "No date or place yet.")
-    now = now_of(outing, scenes, table, form.cleaned_data, request.user.tone_labels)
+    now = now_of(outing, scenes, table, form.typed, request.user.tone_labels)
     return render(request, "day/_now.html", {"now": now})
 
 
@@ -90,7 +90,7 @@ def gpx(request, outing):
     form = forms.GpxForm(request.POST, request.FILES)
     if not form.is_valid():
         return _shown(request, outing, problem=form.sentence(), part="gpx", status=422)
-    found = form.cleaned_data["file"]
+    found = form.typed.file
     name = {"place_name": found.name} if found.name and not outing.place_name else {}
     place = found.coordinates
     actions.change_outing(outing, latitude_deg=place.latitude_deg, longitude_deg=place.longitude_deg, **name)
@@ -103,7 +103,7 @@ def conditions(request, outing):
     form = forms.ConditionsForm(request.POST, outing)
     if not form.is_valid():
         return _shown(request, outing, part="conditions", status=422, conditions=form)
-    actions.type_conditions(outing, form.cleaned_data["hour"], **form.values())
+    actions.type_conditions(outing, form.typed.hour, **form.values())
     return redirect("outing", outing.pk)
 
 
@@ -114,7 +114,7 @@ def check(request, outing):
     form = forms.CheckForm(request.POST)
     if not form.is_valid():
         return refused(form.sentence())
-    actions.set_checked(outing, form.cleaned_data["code"], form.cleaned_data["checked"])
+    actions.set_checked(outing, form.typed.code, form.typed.checked)
     return HttpResponse(status=204)
 
 
@@ -123,7 +123,7 @@ def check(request, outing):
 def dismiss(request, outing):
     form = forms.DismissForm(request.POST)
     if form.is_valid():
-        actions.dismiss_caution(outing, form.cleaned_data["code"], not form.cleaned_data["back"])
+        actions.dismiss_caution(outing, form.typed.code, not form.typed.back)
     return redirect("outing", outing.pk)
 
 

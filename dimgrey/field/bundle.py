@@ -24,6 +24,7 @@ from dimgrey.core.planning.media import medium
 from dimgrey.core.planning.prints import shown_lightness
 from dimgrey.core.planning.separation import chains_of
 from dimgrey.core.planning.zones import MIDDLE
+from dimgrey.core.shapes.plain import whole_part
 from dimgrey.core.sky.cardlight import card_light
 from dimgrey.core.sky.clock import moment_of
 from dimgrey.core.sky.seen import plain_sky
@@ -35,6 +36,7 @@ from dimgrey.kit.queries import setups_of
 from dimgrey.kit.setups import scene_part
 from dimgrey.light.sky import planned_sun_altitude, wants_words
 from dimgrey.pictures.addresses import area_words
+from dimgrey.scenes.onroll import rolls_in_cameras
 from dimgrey.scenes.queries import states_around
 from dimgrey.scenes.situation import Situation
 
@@ -64,6 +66,7 @@ def kit_of(person, situations):
         "labels": person.tone_labels,
         "filters": filters,
         "setups": setups,
+        "rolls": [whole_part(roll) for roll in rolls_in_cameras(person.pk)],
         "items": items,
         "mixes": mixes,
         "terms": packed(chains),
@@ -109,7 +112,7 @@ def scene_of(situation):
         "outing": scene.outing_id,
         "zone": scene.outing.zone if scene.outing else "UTC",
         "waits": [wants_words(situation.document)] if situation.document.wanted.lights else [],
-        "document": plain(situation.document),
+        "document": plain(scene.document),
         "facts": asdict(facts) if facts else None,
         "polarized": _polarized(situation),
         "sky": plain_sky(sky.seen) if sky else None,
@@ -119,7 +122,9 @@ def scene_of(situation):
     }
     filters = Item.objects.filter(owner_id=scene.owner_id, kind="filter", retired=False)
     kit = {"filter": {row.name: row.item for row in filters}}
-    carried = Carried(facts=facts, kit=kit, sky=sky.seen if sky else None, polarizer=situation.overhead.polarizer)
+    carried = Carried(
+        facts=facts, rolls=scene.rolls, kit=kit, sky=sky.seen if sky else None, polarizer=situation.overhead.polarizer
+    )
     return {**given, "sheet": sheet(situation.document, carried, situation.labels)}
 
 

@@ -1,13 +1,16 @@
-"""Acts that come home from a phone: done in their order, each exactly once, joined with what was done at the desk meanwhile.
+"""Acts that come home from typing import NamedTuple
+from a phone: done in their order, each exactly once, joined with what was done at the desk meanwhile.
 
 An act that touches what the desk touched since the phone took the scene along is not done: it comes back with both, side by side,
 and nothing is overwritten in silence. What appends (readings, pins, tones, frames) is joined always. docs/decisions/026.
 """
 
 from dataclasses import replace
+from typing import NamedTuple
 
 from django.db import transaction
 
+from dimgrey.core.acts.keys import sent_id, sent_verb
 from dimgrey.core.acts.verb import require_verb
 from dimgrey.core.document.plainform import document_of
 from dimgrey.core.document.touched import named, touched
@@ -17,6 +20,15 @@ from dimgrey.scenes import actions, queries
 from dimgrey.scenes.act_views import STATES, answer_to
 from dimgrey.scenes.acts import By
 from dimgrey.scenes.models import Revision
+
+
+class Became(NamedTuple):
+    """What became of an act."""
+
+    act: str
+    state: str = "kept"
+    sentence: str = ""
+    theirs: str = ""
 
 
 class Met(Exception):
@@ -36,21 +48,21 @@ def come_home(person, pk, base, own, sent):
     own, answers = set(own), []
     for values in sent:
         answer = _one(person, pk, base, own, values)
-        if answer["state"] == "kept":
-            own.add(str(values.get("act")))
-        answers.append(answer)
+        if answer.state == "kept":
+            own.add(answer.act)
+        answers.append(answer._asdict())
     return answers
 
 
 def _one(person, pk, base, own, values):
-    answer = {"act": str(values.get("act")), "state": "kept", "sentence": "", "theirs": ""}
-    if is_known(person, answer["act"]):
+    answer = Became(str(sent_id(values)))
+    if is_known(person, answer.act):
         return answer
     scene = owned(queries.scene_to_change, person, pk, "scene")
     met = []
 
     def do():
-        verb = require_verb(values.get("verb"))
+        verb = require_verb(sent_verb(values))
         by = replace(By.sent(values, verb.appends), stamp=None)
         said = verb.said(values, scene.document)
         if verb.needs in HISTORY:
@@ -66,7 +78,7 @@ def _one(person, pk, base, own, values):
     became = answer_to(scene, do)
     if became.status == 200:
         return answer
-    return answer | {"state": STATES[became.status], "sentence": became.sentence, "theirs": met[0] if met else ""}
+    return answer._replace(state=STATES[became.status], sentence=became.sentence, theirs=met[0] if met else "")
 
 
 HISTORY = (("before",), ("after",))

@@ -2,6 +2,7 @@
 
 import json
 import uuid
+from dataclasses import dataclass
 from pathlib import Path
 
 from django import forms
@@ -12,9 +13,11 @@ from django.urls import reverse
 from django.utils import timezone
 from django.views.decorators.http import require_POST, require_safe
 
+from dimgrey.core.acts.keys import sent_id
 from dimgrey.core.document import scenefile
 from dimgrey.core.document.jsontext import loads
 from dimgrey.core.errors import CoreError
+from dimgrey.core.shapes.declare import ANYTHING, Shaped, key, known_keys
 from dimgrey.day.queries import outings_of
 from dimgrey.field import bundle, pythonfiles
 from dimgrey.field.homecoming import come_home, is_known
@@ -27,7 +30,7 @@ from dimgrey.scenes.act_views import ListForm
 from dimgrey.scenes.begun import bring_home
 from dimgrey.scenes.situation import Situation
 from dimgrey.web import keeping
-from dimgrey.web.forms import JsonField
+from dimgrey.web.forms import JsonField, TypedForm
 
 MOST_KNOWN = 5000
 KEEPER = Path(__file__).with_name("keeper.js").read_text(encoding="utf-8")
@@ -71,14 +74,14 @@ def outing(request, outing):
     return answer
 
 
-class HomeForm(forms.Form):
+class HomeForm(TypedForm):
     """The revision that a phone started from, and the acts that it knows as kept."""
 
     base = forms.IntegerField(required=False, min_value=1)
     own = JsonField(required=False)
 
     def clean_own(self):
-        return known_ids(self.cleaned_data["own"] or [])
+        return known_ids(self.typed.own or [])
 
 
 def known_ids(value):
@@ -91,36 +94,48 @@ def known_ids(value):
         raise forms.ValidationError("That is not the id of an act.") from None
 
 
+@dataclass(frozen=True)
+class Body(Shaped):
+    """What a phone sends. base: number of the revision that it had. own: ids of acts that it knows as kept. acts: as they were done."""
+
+    base: object = key(ANYTHING)
+    own: object = key(ANYTHING)
+    acts: object = key(ANYTHING)
+
+
+SENT = tuple(each.name for each in known_keys(Body))
+
+
 def _body(request):
-    """The JSON object that was sent, {} for anything else."""
+    """The Body that was sent, an empty one for anything else."""
     try:
         found = loads(request.body.decode("utf-8"))
     except (UnicodeDecodeError, CoreError):
-        return {}
-    return found if isinstance(found, dict) else {}
+        return Body()
+    return Body(**{name: found.get(name) for name in SENT}) if isinstance(found, dict) else Body()
 
 
 @require_POST
 def acts(request, pk):
     """Acts that come home: what became of each, and the scene as it is now."""
     scene, sent = owned(queries.scene_of, request.user, pk, "scene"), _body(request)
-    form = HomeForm({"base": sent.get("base"), "own": json.dumps(sent.get("own") or [])})
-    list_form = ListForm({"acts": json.dumps(sent.get("acts"))})
+    form = HomeForm({"base": sent.base, "own": json.dumps(sent.own or [])})
+    list_form = ListForm({"acts": json.dumps(sent.acts)})
     if not form.is_valid() or not list_form.is_valid():
         errors = [*form.errors.values(), *list_form.errors.values()]
         return JsonResponse({"problem": errors[0][0]}, status=422)
-    made = list_form.cleaned_data["acts"]
+    made = list_form.typed.acts
     try:
-        known_ids([act.get("act") for act in made])
+        known_ids([sent_id(act) for act in made])
     except forms.ValidationError as refused:
         return JsonResponse({"problem": refused.messages[0]}, status=422)
-    answers = come_home(request.user, scene.pk, form.cleaned_data["base"], form.cleaned_data["own"], made)
+    answers = come_home(request.user, scene.pk, form.typed.base, form.typed.own, made)
     now = owned(queries.scene_of, request.user, pk, "scene")
     shown = bundle.scene_of(Situation(now, request.user.tone_labels))
     return JsonResponse({"acts": answers, "scene": shown})
 
 
-class NewSceneForm(forms.Form):
+class NewSceneForm(TypedForm):
     """A scene that a phone began: its id there, its document, the outing it belongs to, its picture."""
 
     id = forms.UUIDField()
@@ -130,7 +145,7 @@ class NewSceneForm(forms.Form):
 
     def clean_document(self):
         try:
-            return scenefile.load(self.cleaned_data["document"])
+            return scenefile.load(self.typed.document)
         except CoreError as refused:
             raise forms.ValidationError(str(refused)) from None
 
@@ -142,10 +157,11 @@ def new_scene(request):
     if not form.is_valid():
         name, errors = next(iter(form.errors.items()))
         return JsonResponse({"problem": f"{name}: {errors[0]}"}, status=422)
-    data, sent = form.cleaned_data, form.cleaned_data["picture"]
-    outing = outing_of(request.user, data["outing"])
+    typed = form.typed
+    sent = typed.picture
+    outing = outing_of(request.user, typed.outing)
     picture = {"data": source_of(sent), "filename": sent.name} if sent else {}
-    scene, sentence = bring_home(request.user, data["id"], data["document"], outing, **picture)
+    scene, sentence = bring_home(request.user, typed.id, typed.document, outing, **picture)
     shown = bundle.scene_of(
         Situation(owned(queries.scene_of, request.user, scene.pk, "scene"), request.user.tone_labels)
     )
@@ -157,7 +173,7 @@ def known(request, pk):
     """Which of a phone's acts this server does not know: those that an older backup has lost."""
     owned(queries.scene_of, request.user, pk, "scene")
     try:
-        asked = known_ids(_body(request).get("acts"))
+        asked = known_ids(_body(request).acts)
     except forms.ValidationError as refused:
         return JsonResponse({"problem": refused.messages[0]}, status=422)
     return JsonResponse({"missing": [each for each in asked if not is_known(request.user, each)]})

@@ -6,6 +6,8 @@ import json
 import math
 import re
 import uuid
+from dataclasses import dataclass
+from types import SimpleNamespace
 
 from django.db import transaction
 from django.utils import timezone
@@ -13,6 +15,7 @@ from django.utils.dateparse import parse_datetime
 
 from dimgrey.core.document.frozen import frozen_document, frozen_plan
 from dimgrey.core.document.jsontext import loads, require_letters
+from dimgrey.core.document.meansline import COLUMNS, MadeWith
 from dimgrey.core.errors import CoreError
 from dimgrey.core.measure.notation import parse_aperture, parse_speed, parse_time
 from dimgrey.core.measure.stops import format_aperture, format_time
@@ -21,21 +24,20 @@ from dimgrey.frames.models import Frame, Roll
 from dimgrey.scenes.models import Scene
 from dimgrey.web.csvcells import disarmed, freed
 
-COLUMNS = (
+ROLL_AFTER = COLUMNS.index("film") + 1
+CELLS = (
     "number", "exposed_at", "scene", "aperture", "shutter", "iso", "difference_stops", "note", "means", "tones",
-    "camera", "lens", "film", "roll", "filter", "meter", "setup", "development", "light", "school",
+    *COLUMNS[:ROLL_AFTER], "roll", *COLUMNS[ROLL_AFTER:],
     "id", "scene_id", "plan", "document",
 )  # fmt: skip
 """means and tones are told for people, and not read back. id, scene_id, plan and document bring a frame back whole; a
 log of another program needs none of them."""
-MADE = ("camera", "lens", "film", "filter", "meter", "setup", "development", "light", "school")
-"""Columns of what a frame was made with."""
 _ON_ROLL = re.compile(r"(\d{1,6})/(\d{1,4})")
 NEEDED = ("exposed_at", "scene", "aperture", "shutter", "iso")
 MAX_ROWS = 200_000
 LONGEST_CELL = 2_000_000
 MOST_MISTAKES = 50
-AT_ONCE = 500
+AT_ONCE, LONGEST_NAME = 500, 120
 YEARS = range(1826, 2200)
 """Since the first photograph; what lies outside is a typing error, or a time that clocks of places cannot tell."""
 
@@ -52,7 +54,7 @@ class CsvError(CoreError):
 
 def csv_lines(frames):
     """The log as lines of CSV, RFC 4180, one frame after another. Cells that a spreadsheet would run as a formula start with '."""
-    yield _line(COLUMNS)
+    yield _line(CELLS)
     for frame in frames:
         yield _line([disarmed(value) for value in _cells(frame)])
 
@@ -69,7 +71,10 @@ def _line(cells):
 
 
 def _cells(f):
-    plain = lambda value: json.dumps(value, ensure_ascii=False, separators=(",", ":")) if value else ""
+    made, plain = (
+        f.made or MadeWith(),
+        lambda value: json.dumps(value, ensure_ascii=False, separators=(",", ":")) if value else "",
+    )
     return (
         f.number,
         f.exposed_at.isoformat(),
@@ -81,9 +86,9 @@ def _cells(f):
         f.note,
         f.means,
         _tones(f.frozen),
-        *(f.made.get(name, "") for name in MADE[:3]),
+        *(getattr(made, name) for name in COLUMNS[:ROLL_AFTER]),
         f.place_on_film,
-        *(f.made.get(name, "") for name in MADE[3:]),
+        *(getattr(made, name) for name in COLUMNS[ROLL_AFTER:]),
         f.token,
         f.scene_id or "",
         plain(f.plan),
@@ -113,7 +118,7 @@ def import_frames(person, text, renumbered=None):
             if len(rows) >= MAX_ROWS:
                 raise CsvError([f"The file has more than {MAX_ROWS} lines. Split it."])
             try:
-                rows.append(_frame_of(row))
+                rows.append(_line_of(row))
             except CoreError as refused:
                 mistakes.append(f"Line {reader.line_num}: {refused}")
             if len(mistakes) >= MOST_MISTAKES:
@@ -133,7 +138,7 @@ def _reader(file):
     except csv.Error as wrong:
         raise CsvError([f"Line 1: the file is not CSV ({wrong})."]) from None
     mistakes = [
-        f"Line 1: unknown column “{name[:30]}”. Known: {', '.join(COLUMNS)}." for name in names if name not in COLUMNS
+        f"Line 1: unknown column “{name[:30]}”. Known: {', '.join(CELLS)}." for name in names if name not in CELLS
     ]
     mistakes += [f"Line 1: the column “{name}” is missing." for name in NEEDED if name not in names]
     mistakes += [
@@ -145,69 +150,78 @@ def _reader(file):
     return reader
 
 
-def _kept(person, rows, renumbered):
-    tokens = {row["token"] for row in rows}
+def _kept(person, lines, renumbered):
+    tokens = {line.frame.token for line in lines}
     known = set(Frame.objects.owned_by(person).values_list("token", flat=True)) & tokens
     taken = set(Frame.objects.owned_by(person).values_list("number", flat=True))
     scenes = dict(Scene.objects.owned_by(person).values_list("pk", "title"))
     rolls = {roll.number: roll for roll in Roll.objects.owned_by(person)}
     number, made = next_number(person), []
-    for row in rows:
-        if row["token"] in known:
+    for line in lines:
+        frame = line.frame
+        if frame.token in known:
             continue
-        known.add(row["token"])
-        wanted, scene = row.pop("number"), row.pop("scene_id")
-        if wanted is None or wanted in taken:
-            wanted, number = number, number + 1
-        taken.add(wanted)
-        number = max(number, wanted + 1)
+        known.add(frame.token)
+        if frame.number is None or frame.number in taken:
+            frame.number, number = number, number + 1
+        taken.add(frame.number)
+        number = max(number, frame.number + 1)
         # The number of a scene says nothing elsewhere; with its title it does.
-        scene = renumbered.get(scene) or (scene if scenes.get(scene) == row["title"] else None)
-        on_roll = row.pop("on_roll")
-        roll = _roll(person, rolls, on_roll, row) if on_roll else None
-        place = on_roll[1] if roll else None
-        made.append(Frame(owner=person, number=wanted, scene_id=scene, roll=roll, roll_number=place, **row))
+        same = line.scene_id if scenes.get(line.scene_id) == frame.title else None
+        frame.owner, frame.scene_id = person, renumbered.get(line.scene_id) or same
+        if line.on_roll:
+            frame.roll, frame.roll_number = _roll(person, rolls, line), line.on_roll[1]
+        made.append(frame)
     Frame.objects.bulk_create(made, batch_size=AT_ONCE)
-    return len(made), len(rows) - len(made)
+    return len(made), len(lines) - len(made)
 
 
-def _roll(person, rolls, on_roll, row):
+def _roll(person, rolls, line):
     """The roll that a line names, made when there is none of that number. rolls: those there are, by number."""
-    number = on_roll[0]
+    number, frame = line.on_roll[0], line.frame
     if number not in rolls:
-        at = row["exposed_at"]
+        at, film = frame.exposed_at, frame.made.film[:60]
         rolls[number] = Roll.objects.create(
-            owner=person, number=number, film=row["made"]["film"][:60], rated=row["iso"], begun_at=at, ended_at=at
+            owner=person, number=number, film=film, rated=frame.iso, begun_at=at, ended_at=at
         )
     return rolls[number]
 
 
-def _frame_of(row):
+@dataclass(frozen=True)
+class Line:
+    """A line that was read. frame: not kept yet, without its owner; its number may be None. scene_id: where the log was written.
+    on_roll: (number of the roll, place on it), or None."""
+
+    frame: Frame
+    scene_id: int | None
+    on_roll: tuple | None
+
+
+def _line_of(row):
     if None in row or any(value is None for value in row.values()):
         raise CoreError("the line has another number of cells than the first.", code="csv-cells")
-    cells = {name: require_letters(freed(value)) for name, value in row.items()}
-    plan, document = _json_cell(cells, "plan", frozen_plan), _json_cell(cells, "document", frozen_document)
-    return {
-        "number": _whole_cell(cells, "number"),
-        "exposed_at": _time_cell(cells["exposed_at"]),
-        "title": cells["scene"][:120] or "Untitled scene",
-        "aperture": format_aperture(parse_aperture(cells["aperture"])),
-        "shutter": format_time(parse_time(cells["shutter"])),
-        "iso": parse_speed(cells["iso"]).name,
-        "difference_stops": _difference_cell(cells.get("difference_stops", "")),
-        "note": cells.get("note", "")[:500],
-        "token": _id_cell(cells),
-        "scene_id": _whole_cell(cells, "scene_id"),
-        "plan": plan,
-        "document": document,
-        "made": {name: cells.get(name, "")[:120] for name in MADE},
-        "on_roll": _roll_cell(cells),
-    }
+    given = {name: require_letters(freed(value)) for name, value in row.items()}
+    cell = SimpleNamespace(**dict.fromkeys(CELLS, "") | given)
+    frame = Frame(
+        plan=_json_cell(cell.plan, "plan", frozen_plan),
+        document=_json_cell(cell.document, "document", frozen_document),
+        number=_whole_cell(cell.number, "number"),
+        exposed_at=_time_cell(cell.exposed_at),
+        title=cell.scene[:120] or "Untitled scene",
+        aperture=format_aperture(parse_aperture(cell.aperture)),
+        shutter=format_time(parse_time(cell.shutter)),
+        iso=parse_speed(cell.iso).name,
+        difference_stops=_difference_cell(cell.difference_stops),
+        note=cell.note[:500],
+        token=_id_cell(cell.id, given),
+        made=MadeWith(**{name: getattr(cell, name)[:LONGEST_NAME] for name in COLUMNS}),
+    )
+    return Line(frame, _whole_cell(cell.scene_id, "scene_id"), _roll_cell(cell.roll))
 
 
-def _roll_cell(cells):
+def _roll_cell(text):
     """(number of the roll, place on it), or None."""
-    found = _ON_ROLL.fullmatch(cells.get("roll", "").strip())
+    found = _ON_ROLL.fullmatch(text.strip())
     return (int(found[1]), int(found[2])) if found and int(found[1]) and int(found[2]) else None
 
 
@@ -221,9 +235,9 @@ def _time_cell(text):
     return at if timezone.is_aware(at) else timezone.make_aware(at)
 
 
-def _whole_cell(cells, name):
+def _whole_cell(text, name):
     """A number above 0, or None where the cell is empty or missing. Raises CoreError."""
-    text = cells.get(name, "").strip()
+    text = text.strip()
     if not text:
         return None
     if not (text.isascii() and text.isdigit() and len(text) < 10 and int(text)):
@@ -231,18 +245,18 @@ def _whole_cell(cells, name):
     return int(text)
 
 
-def _id_cell(cells):
+def _id_cell(text, cells):
     """The frame's id. A line without one is told by what it says, so that the same log twice is one."""
-    text = cells.get("id", "").strip()
+    text = text.strip()
     try:
         return uuid.UUID(text) if text else uuid.uuid5(uuid.NAMESPACE_OID, json.dumps(cells, sort_keys=True))
     except ValueError:
         raise CoreError(f"“{text[:40]}” is not the id of a frame.", code="csv-id") from None
 
 
-def _json_cell(cells, name, read):
+def _json_cell(text, name, read):
     """What a cell of JSON holds, {} for an empty one. read: must be able to read it. Raises CoreError."""
-    text = cells.get(name, "").strip()
+    text = text.strip()
     if not text:
         return {}
     try:

@@ -3,19 +3,18 @@
 import uuid
 
 from django import forms
+from django.forms.models import model_to_dict
 from django.utils import timezone
 
+from dimgrey.core.document.onroll import DEVELOPMENTS
 from dimgrey.core.measure.notation import parse_aperture, parse_speed, parse_time
+from dimgrey.core.measure.setting import SET, Setting
 from dimgrey.core.measure.stops import format_aperture, format_time
-from dimgrey.core.planning.development import format_development
 from dimgrey.frames.actions import log_frame
-from dimgrey.frames.queries import COLUMNS, SORTS
+from dimgrey.frames.queries import LISTED, SORTS
 from dimgrey.scenes.actions import CLOCK_SLACK
 from dimgrey.scenes.acts import form_of, when_done
 from dimgrey.web.forms import CoreField, PlainForm, text_input
-
-KEYS = ("aperture", "shutter", "iso")
-DEVELOPMENTS = tuple(format_development(step) for step in range(-4, 5))
 
 
 def _set(parse, label, placeholder=""):
@@ -40,12 +39,13 @@ class SettingsForm(PlainForm):
         super().__init__(*args, **kwargs)
         self.zone = zone
 
-    def settings(self):
-        return {key: self.cleaned_data[key] for key in KEYS if self.cleaned_data[key]}
+    def setting(self):
+        """The Setting that was typed."""
+        return Setting(*(self.cleaned_data.get(name) for name in SET))
 
     def clean_exposed(self):
         """The moment as an aware datetime; None where nothing was typed. A time that clocks skip or repeat is the first that fits."""
-        typed = self.cleaned_data["exposed"]
+        typed = self.typed.exposed
         if typed is None or self.zone is None:
             return None
         moment = typed.replace(tzinfo=self.zone)
@@ -57,26 +57,23 @@ class SettingsForm(PlainForm):
     def of(cls, frame, data=None, zone=None):
         """The form of a logged frame. zone: of its place, in which its time is shown and corrected."""
         local = frame.exposed_at.astimezone(zone).replace(tzinfo=None) if zone else None
-        first = {**{key: getattr(frame, key) for key in KEYS}, "note": frame.note, "exposed": local}
+        first = {**{key: getattr(frame, key) for key in SET}, "note": frame.note, "exposed": local}
         return cls(data, initial=first, zone=zone)
 
 
-def kept_settings(frame):
-    """The settings of a frame as they were read: name -> Marked."""
-    kept = SettingsForm({key: getattr(frame, key) for key in KEYS})
+def kept_setting(frame):
+    """The Setting of a frame, with None where nobody can read what stands there."""
+    kept = SettingsForm({key: getattr(frame, key) for key in SET})
     kept.is_valid()
-    return kept.settings()
-
-
-def settings_said(said):
-    """What was really set, name -> Marked, of what a “log” says or of a form's values."""
-    return {key: getattr(said, key) for key in KEYS if getattr(said, key)}
+    return kept.setting()
 
 
 def logged(scene, said, by=None):
     """The frame that a “log” says, logged once for its token or its act. Raises NotPlaced without a plan."""
     token = (by and by.act) or said.token or uuid.uuid4()
-    return log_frame(scene.owner, scene, token, settings_said(said), said.note, by.at if by else None)
+    return log_frame(
+        scene.owner, scene, token, Setting(said.aperture, said.shutter, said.iso), said.note, by.at if by else None
+    )
 
 
 def _log(scene, said, by, plainly):
@@ -110,7 +107,7 @@ class ChosenForm(PlainForm):
 
     def __init__(self, data, columns):
         super().__init__(data)
-        for name in COLUMNS:
+        for name in LISTED:
             if columns[name]:
                 field = forms.ChoiceField(required=False, choices=[("", "any"), *((v, v) for v in columns[name])])
                 field.label, field.widget.attrs["class"] = name.capitalize(), "form-select"
@@ -118,9 +115,9 @@ class ChosenForm(PlainForm):
 
     def wanted(self):
         """(what is wanted, order, page). What was not understood is left out, and its field says so."""
-        data = self.cleaned_data if self.is_valid() else getattr(self, "cleaned_data", {})
-        wanted = {name: data[name] for name in data if name not in ("sort", "page") and data[name]}
-        return wanted, data.get("sort") or "newest", data.get("page") or 1
+        self.is_valid()
+        wanted = {name: value for name, value in self.cleaned_data.items() if value}
+        return wanted, wanted.pop("sort", "newest"), wanted.pop("page", 1)
 
 
 class RollForm(PlainForm):
@@ -143,9 +140,15 @@ class RollForm(PlainForm):
     )
     note = forms.CharField(max_length=200, required=False, label="Note")
 
+    @classmethod
+    def of(cls, roll, data=None):
+        """The form of a roll."""
+        return cls(data, initial=model_to_dict(roll, fields=cls.ids))
+
     def told(self):
-        data = self.cleaned_data
-        return {"rated": data["rated"].name, "development": data["development"], "note": data["note"]}
+        """What was said of the roll beside its film."""
+        said = {name: value for name, value in self.cleaned_data.items() if name != "film"}
+        return said | {"rated": self.typed.rated.name}
 
 
 class PlaceForm(PlainForm):

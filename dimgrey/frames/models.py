@@ -3,10 +3,11 @@
 from django.db import models
 
 from dimgrey.core.document.frozen import frozen_document, frozen_plan
-from dimgrey.core.document.meansline import means_line
+from dimgrey.core.document.meansline import MadeWith, means_line
 from dimgrey.people.models import Owned
 from dimgrey.pictures.models import Picture
 from dimgrey.scenes.models import Scene
+from dimgrey.web.shaped import ShapedField
 
 
 class Roll(Owned):
@@ -34,8 +35,8 @@ class Roll(Owned):
 class Frame(Owned):
     """One exposure. `plan` and `document` are copies that later edits never change; `token` makes a double click one.
 
-    picture: the one that the plan was made on, None when it is gone. made: what it was made with, by columns of
-    core.document.meansline.made_with, for lists. grey: address of the plan's grey view,
+    picture: the one that the plan was made on, None when it is gone. made: MadeWith, for lists, None for a frame that came
+    without. grey: address of the plan's grey view,
     "" without a picture. bracket: what the frames of one bracket share. roll, roll_number: its place on a film.
     """
 
@@ -52,7 +53,7 @@ class Frame(Owned):
     plan = models.JSONField()
     document = models.JSONField()
     picture = models.ForeignKey(Picture, on_delete=models.SET_NULL, related_name="+", null=True)
-    made = models.JSONField(default=dict)
+    made = ShapedField(MadeWith)
     grey = models.CharField(max_length=2000, blank=True)
     bracket = models.UUIDField(null=True)
     roll = models.ForeignKey(Roll, on_delete=models.SET_NULL, related_name="frames", null=True)
@@ -85,7 +86,7 @@ class Frame(Owned):
         if not self.document:
             return None
         kept = self.scene
-        return Scene(
+        made = Scene(
             pk=self.scene_id,
             owner_id=self.owner_id,
             title=self.title,
@@ -93,6 +94,8 @@ class Frame(Owned):
             picture=self.picture,
             outing=kept.outing if kept else None,
         )
+        made.rolls = ()  # its document has what its roll said then
+        return made
 
     @property
     def frozen(self):

@@ -2,6 +2,8 @@
 
 from django.db.models import Count, Q
 
+from dimgrey.core.document.meansline import COLUMNS
+from dimgrey.core.document.onroll import RollInUse
 from dimgrey.frames.models import Frame, Roll
 
 
@@ -10,14 +12,14 @@ def frames_of(person):
     return Frame.objects.owned_by(person).select_related("scene__outing", "roll", "picture")
 
 
-COLUMNS = ("camera", "lens", "film", "filter", "setup", "development", "light", "school")
+LISTED = tuple(name for name in COLUMNS if name != "meter")
 """What frames were made with, as lists show and filter it."""
 SORTS = {
     "newest": ("-exposed_at", "-pk"),
     "oldest": ("exposed_at", "pk"),
     "scene": ("title", "-exposed_at"),
     "film": ("roll__number", "roll_number", "-exposed_at"),
-    **{name: (f"made__{name}", "-exposed_at") for name in COLUMNS if name != "film"},
+    **{name: (f"made__{name}", "-exposed_at") for name in LISTED if name != "film"},
 }
 """Orders of the list by name: fields of a frame."""
 
@@ -37,10 +39,10 @@ def chosen_frames(person, wanted, sort="newest"):
 
 def columns_of(person):
     """{column: names that frames have there, in order}; 1 query."""
-    found = {name: set() for name in COLUMNS}
+    found = {name: set() for name in LISTED}
     for made in Frame.objects.owned_by(person).values_list("made", flat=True):
-        for name in COLUMNS:
-            found[name].add(made.get(name) or "")
+        for name in LISTED if made else ():
+            found[name].add(getattr(made, name))
     return {name: sorted(values - {""}) for name, values in found.items()}
 
 
@@ -62,6 +64,17 @@ def roll_of(person, pk):
 def open_rolls(person):
     """The rolls that are in cameras; 1 query."""
     return Roll.objects.owned_by(person).filter(ended_at=None)
+
+
+def rolls_in_use(owner_id):
+    """RollInUse of each roll that is in a camera of a person; 1 query."""
+    rows = Roll.objects.filter(owner_id=owner_id, ended_at=None)
+    return tuple(RollInUse(row.number, row.film, row.rated, row.development) for row in rows)
+
+
+def roll_in_use(person, film):
+    """The roll of a film that is in a camera, or None; 1 query, none without a film."""
+    return open_rolls(person).filter(film=film).first() if film else None
 
 
 def bracket_of(frame):

@@ -12,9 +12,10 @@ from dimgrey.core.measure.stops import format_stops
 from dimgrey.core.planning.zones import format_tone
 from dimgrey.core.sky.clock import zone_named
 from dimgrey.frames import actions, csvlog
-from dimgrey.frames.forms import ChosenForm, CsvForm, PlaceForm, RollForm, SettingsForm, kept_settings, logged
+from dimgrey.frames.forms import ChosenForm, CsvForm, PlaceForm, RollForm, SettingsForm, kept_setting, logged
 from dimgrey.frames.pages import beside, links, sections_of
 from dimgrey.frames.queries import (
+    LISTED,
     bracket_of,
     chosen_frames,
     columns_of,
@@ -32,7 +33,7 @@ from dimgrey.web.forms import sent
 
 AS_PLANNED_STOPS = 1 / 6
 A_PAGE = 60
-SHOWN = ("camera", "lens", "film", "filter", "setup", "light")
+SHOWN = tuple(name for name in LISTED if name not in ("development", "school"))
 """Columns that the list tells in one cell."""
 
 
@@ -87,7 +88,7 @@ def _line(frame):
     off = f"{format_stops(frame.difference_stops, signed=True)} stop"
     if abs(frame.difference_stops) < AS_PLANNED_STOPS:
         off = "as planned"
-    made = ", ".join(value for name in SHOWN if (value := frame.made.get(name)) and value != "none")
+    made = ", ".join(value for name in SHOWN if (value := getattr(frame.made, name, "")) and value != "none")
     off = off if frame.frozen else "no plan"
     return {"frame": frame, "off": off, "planned": frame.frozen, "made": made, **_local(frame)}
 
@@ -108,8 +109,8 @@ def show(request, frame):
     """One frame with its frozen plan; what was really set can be corrected."""
     form = SettingsForm.of(frame, sent(request)[0], _zone(frame))
     if request.method == "POST" and form.is_valid():
-        settings = {**kept_settings(frame), **form.settings()}
-        actions.correct_frame(request.user, frame.pk, settings, form.cleaned_data["note"], form.cleaned_data["exposed"])
+        used = form.setting().over(kept_setting(frame))
+        actions.correct_frame(request.user, frame.pk, used, form.typed.note, form.typed.exposed)
         return redirect("frame", frame.pk)
     return _show(request, frame, form)
 
@@ -121,7 +122,7 @@ def _show(request, frame, form, problem=""):
         "form": form,
         "tones": _tones(frame),
         "sections": sections_of(request, frame),
-        "place": place if frame.made.get("film") else None,
+        "place": place if frame.made and frame.made.film else None,
         "problem": problem,
         "bracket": bracket_of(frame) if frame.bracket else (),
     }
@@ -135,12 +136,12 @@ def place(request, frame):
     form, again = PlaceForm(request.POST), SettingsForm.of(frame, None, _zone(frame))
     if not form.is_valid():
         return _show(request, frame, again, form.sentence())
-    number = form.cleaned_data["roll"]
+    number = form.typed.roll
     roll = rolls_of(request.user).filter(number=number).first() if number else None
     if number and roll is None:
         return _show(request, frame, again, f"There is no roll {number}. Begin it on the list of frames.")
     try:
-        actions.put_on_roll(frame, roll, form.cleaned_data["roll_number"])
+        actions.put_on_roll(frame, roll, form.typed.roll_number)
     except CoreError as refused:
         return _show(request, frame, again, str(refused))
     return redirect("frame", frame.pk)
@@ -152,16 +153,14 @@ def begin_roll(request):
     form = RollForm(request.POST)
     if not form.is_valid():
         return _index(request, [form.sentence()], 422, roll_form=form)
-    actions.begin_roll(request.user, form.cleaned_data["film"], **form.told())
+    actions.begin_roll(request.user, form.typed.film, **form.told())
     return redirect("frames")
 
 
 @of_mine(roll_of, "roll")
 def roll(request, roll):
     """A roll: how it is rated and developed, and its frames in order."""
-    form = RollForm(
-        sent(request)[0], initial={name: getattr(roll, name) for name in ("film", "rated", "development", "note")}
-    )
+    form = RollForm.of(roll, sent(request)[0])
     if request.method == "POST" and form.is_valid():
         actions.change_roll(roll, **form.told())
         return redirect("roll", roll.pk)
@@ -208,7 +207,7 @@ def import_csv(request):
     form = CsvForm(request.POST, request.FILES)
     if not form.is_valid():
         return _index(request, ["Choose a CSV file first."], 422)
-    file = io.TextIOWrapper(form.cleaned_data["file"].file, encoding="utf-8-sig", newline="")
+    file = io.TextIOWrapper(form.typed.file.file, encoding="utf-8-sig", newline="")
     try:
         new, known = csvlog.import_frames(request.user, file)
     except UnicodeDecodeError:

@@ -19,7 +19,7 @@ from dimgrey.people.owned import of_mine
 from dimgrey.pictures.read import read_picture
 from dimgrey.pictures.source import source_of
 from dimgrey.standins.camera import SimulatedCamera
-from dimgrey.web.forms import choices
+from dimgrey.web.forms import TypedForm, choices
 
 MOST_FILES = 16
 SIMULATED_CURVE = ((-6, -5, -4, -3, -2, -1, 0, 1, 2, 2.5, 3), (1, 2, 6, 13, 24, 37, 50, 67, 86, 97, 100))
@@ -54,7 +54,7 @@ def calibrate(request, row):
     return render(request, "kit/calibrate.html", context, status=status)
 
 
-class MeasureForm(forms.Form):
+class MeasureForm(TypedForm):
     """What is measured: a card series, a chart through one filter, or the simulated camera's series."""
 
     kind = forms.ChoiceField(choices=choices(("series", "chart", "simulated")), required=False)
@@ -74,17 +74,17 @@ def _measure(form, row):
     """Measure what a form asks for. Raises CoreError."""
     if not form.is_valid():
         raise CoreError(next(iter(form.errors.values()))[0], code="measure")
-    today, data = timezone.now().date(), form.cleaned_data
-    if data["kind"] == "simulated":
+    today, typed = timezone.now().date(), form.typed
+    if typed.kind == "simulated":
         camera = SimulatedCamera(np.full((4, 4, 3), MIDDLE_GREY), 12.0, SIMULATED_CURVE)
         actions.calibrate_curve(row, camera.card_series(Setup("plain")), today)
-    elif data["kind"] == "chart":
-        if data["colour"] is None or data["grey"] is None:
+    elif typed.kind == "chart":
+        if typed.colour is None or typed.grey is None:
             raise CoreError(
                 "A chart needs two files: one in colour and the in-camera grey of the same framing.", code="chart-files"
             )
-        greys = _patches(data["grey"]).mean(axis=1)
-        actions.calibrate_mix(row, data["filter"] or "none", _patches(data["colour"]), greys, today)
+        greys = _patches(typed.grey).mean(axis=1)
+        actions.calibrate_mix(row, typed.filter or "none", _patches(typed.colour), greys, today)
     else:
         files = form.series()
         if not 1 <= len(files) <= MOST_FILES:

@@ -20,8 +20,7 @@ FOOT = 14
 
 def drawing_of(item):
     """{"title", "paths", "bars", "labels", "height"} of an item, or None when there is nothing to draw."""
-    make = {"camera": _zones_of_camera, "film": _film, "filter": _filter, "lens": _lens}.get(item.kind)
-    made = make(item) if make else None
+    made = _DRAWN[item.kind](item) if item.kind in _DRAWN else None
     return made and made | {"height": round(max(label["y"] for label in made["labels"]) + FOOT)}
 
 
@@ -44,7 +43,7 @@ def _zone_labels(y):
     return [{"x": round((k + 0.5) / 11 * WIDTH, 1), "y": y, "text": text} for k, text in enumerate(numerals)]
 
 
-def _zones_of_camera(item):
+def _camera(item):
     kind = "film" if item.senses == "film" else "digital raw"
     if kind == "film":
         return None
@@ -112,3 +111,6 @@ def _lens(item):
     bars = [{"x": round(low, 1), "width": round(max(high - low, 4), 1), "y": 20, "height": 14, "kind": "held"}]
     labels = [{"x": round(x(mm), 1), "y": 56, "text": f"{mm}"} for mm in (14, 24, 50, 100, 200, 400, 800)]
     return {"title": "Focal length, mm", "paths": [], "bars": bars, "labels": labels}
+
+
+_DRAWN = {draw.__name__[1:]: draw for draw in (_camera, _film, _filter, _lens)}

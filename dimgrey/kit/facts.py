@@ -1,10 +1,8 @@
 """What an item of the kit is, in a few short facts for its card."""
 
-from dimgrey.core.measure.stops import counted_stops, format_stops
+from dimgrey.core.measure.stops import INCREMENT_WORDS, counted_stops, format_stops
 from dimgrey.core.planning.development import format_development
 from dimgrey.core.planning.zones import format_zone
-
-STEPS = {"third": "thirds", "half": "halves", "full": "whole stops"}
 
 
 def facts_of(item):
@@ -14,7 +12,7 @@ def facts_of(item):
 
 def _camera(item):
     yield f"{item.senses}, {item.frame_width_mm:g} × {item.frame_height_mm:g} mm"
-    yield f"{item.shutter_min} to {item.shutter_max} in {STEPS[item.increment]}"
+    yield f"{item.shutter_min} to {item.shutter_max} in {INCREMENT_WORDS[item.increment]}"
     if item.senses != "film":
         yield f"up to ISO {item.iso_max:g}, spot {item.spot_percent:g} % of the frame"
     yield f"stabiliser {counted_stops(item.stabiliser_stops)}" if item.stabiliser_stops else ""
@@ -59,11 +57,4 @@ def _zone(zone):
     return format_zone(zone, 2 if (2 * zone).is_integer() else 3)
 
 
-_FACTS = {
-    "camera": _camera,
-    "lens": _lens,
-    "film": _film,
-    "filter": _filter,
-    "meter": _meter,
-    "surface": _surface,
-}
+_FACTS = {facts.__name__[1:]: facts for facts in (_camera, _lens, _film, _filter, _meter, _surface)}

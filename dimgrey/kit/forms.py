@@ -4,7 +4,7 @@ from django import forms
 
 from dimgrey.core.document.kit import FIELDS, ROWS, KitError, check
 from dimgrey.core.document.kitnotation import written
-from dimgrey.web.forms import PlainForm, choices, text_input
+from dimgrey.web.forms import PlainForm, TypedForm, choices, text_input
 
 MOST_LINE, MOST_TEXT = 400, 8000
 AREAS = ("spectrum", "controls")
@@ -52,11 +52,11 @@ def _form_field(field):
     return made
 
 
-class RetireForm(forms.Form):
+class RetireForm(TypedForm):
     """Out of use, or back into it."""
 
     back = forms.BooleanField(required=False)
 
 
-class KitFileForm(forms.Form):
+class KitFileForm(TypedForm):
     file = forms.FileField(allow_empty_file=True, error_messages={"required": "Choose a kit file first."})

@@ -48,6 +48,11 @@ def chosen(owner_id, names):
     return {item.kind: item for item in rows if wanted[item.kind] == item.name}
 
 
+def item_named(owner_id, kind, name):
+    """The Item of a kind and a name, or None; 1 query."""
+    return chosen(owner_id, {kind: name}).get(kind)
+
+
 def uses_of(item):
     """How often an item is named in plans; 1 query."""
     return sum(count(item.owner_id, item.kind, item.name) for count in _COUNTERS)

@@ -16,15 +16,12 @@ from dimgrey.people import owned
 from dimgrey.web.answers import attached
 from dimgrey.web.forms import sent
 
-TITLES = {
-    "camera": "Cameras",
-    "lens": "Lenses",
-    "film": "Films",
-    "filter": "Filters",
-    "meter": "Meters",
-    "surface": "Surfaces",
-}
 of_mine = owned.of_mine(queries.item_of, "item")
+
+
+def _title(kind):
+    """What items of a kind are called together."""
+    return f"{kind}{'es' if kind.endswith('s') else 's'}".capitalize()
 
 
 @require_safe
@@ -37,7 +34,7 @@ def _index(request, mistakes=(), said="", status=200):
         {"row": row, "facts": facts_of(row.item), "drawing": drawing_of(row.item)}
         for row in queries.items_of(request.user)
     ]
-    groups = [(kind, TITLES[kind], [card for card in cards if card["row"].kind == kind]) for kind in KINDS]
+    groups = [(kind, _title(kind), [card for card in cards if card["row"].kind == kind]) for kind in KINDS]
     context = {"groups": groups, "mistakes": mistakes, "said": said, "page": "kit"}
     return render(request, "kit/index.html", context, status=status)
 
@@ -58,7 +55,7 @@ def _edit(request, kind, row):
     form = ItemForm(kind, sent(request)[0], row)
     if request.method == "POST" and form.is_valid():
         try:
-            kept = actions.keep_item(request.user, kind, form.cleaned_data["name"], form.values, row)
+            kept = actions.keep_item(request.user, kind, form.typed.name, form.values, row)
             return redirect("kit-item", kept.pk) if row else redirect("kit")
         except CoreError as refused:
             form.add_error("name", str(refused))
@@ -86,7 +83,7 @@ def duplicate(request, row):
 def retire(request, row):
     """Retire an item that plans use; delete one that none does; or bring it back."""
     form = RetireForm(request.POST)
-    actions.retire(row, not (form.is_valid() and form.cleaned_data["back"]))
+    actions.retire(row, not (form.is_valid() and form.typed.back))
     return redirect("kit")
 
 
@@ -102,7 +99,7 @@ def bring_in(request):
     if not form.is_valid():
         return _index(request, form.errors["file"], status=422)
     try:
-        text = form.cleaned_data["file"].read(2 * MAX_BYTES).decode("utf-8")
+        text = form.typed.file.read(2 * MAX_BYTES).decode("utf-8")
         new_items, passed, renamed = actions.import_items(request.user, text)
     except UnicodeDecodeError:
         return _index(request, ["The file is not text. A kit file is JSON, saved as UTF-8."], status=422)

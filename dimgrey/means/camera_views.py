@@ -19,11 +19,12 @@ from dimgrey.core.errors import CoreError, NotPlaced, OutOfRange
 from dimgrey.core.measure.brackets import Bracket, offsets
 from dimgrey.core.measure.exposure import marked_time
 from dimgrey.core.measure.notation import parse_aperture, parse_speed, parse_stops, parse_time
+from dimgrey.core.measure.setting import SET, Setting
 from dimgrey.core.measure.stops import format_aperture, format_time
 from dimgrey.core.picture.match import Match
 from dimgrey.core.planning.plan import filter_cost
 from dimgrey.frames.actions import log_frame
-from dimgrey.kit.queries import chosen
+from dimgrey.kit.queries import item_named
 from dimgrey.people.owned import of_mine
 from dimgrey.pictures import store
 from dimgrey.pictures.views import encoded
@@ -38,7 +39,7 @@ from dimgrey.web.forms import CoreField, PlainForm, text_input
 LIVE_SIDE = 900
 BARS = 32
 MOST_COMPENSATION = 10
-USUAL = {"aperture": "f/8", "shutter": "1/60"}
+USUAL_APERTURE, USUAL_TIME = "f/8", "1/60"
 
 
 def _compensation(text):
@@ -78,24 +79,22 @@ class CameraForm(PlainForm):
     locked = forms.FloatField(required=False, min_value=-30, max_value=30, label="Exposure locked", widget=LockInput())
 
     def marked(self, situation):
-        """{"aperture": Marked, "shutter": Marked, "iso": Marked}."""
-        data, result, increment = self.cleaned_data, situation.plan, situation.document.increment
-        return {
-            "aperture": data["aperture"]
-            or (result.aperture if result else parse_aperture(USUAL["aperture"], increment)),
-            "shutter": data["shutter"] or (result.shutter if result else parse_time(USUAL["shutter"], increment)),
-            "iso": data["iso"] or parse_speed(situation.document.medium.iso, increment),
-        }
+        """The Setting: what is typed, else the plan's, else a usual one."""
+        result, increment = situation.plan, situation.document.increment
+        typed = Setting(*(self.cleaned_data[name] for name in SET))
+        speed = parse_speed(situation.document.medium.iso, increment)
+        usual = parse_aperture(USUAL_APERTURE, increment), parse_time(USUAL_TIME, increment)
+        return typed.over(Setting(*((result.aperture, result.shutter) if result else usual), speed))
 
     @property
     def turned(self):
         """How far the polarizer is turned, 0..1; None where nobody turned it."""
-        at = self.cleaned_data["polarizer"]
+        at = self.typed.polarizer
         return None if at is None else at / 100
 
 
 def _setting(marked):
-    return CameraSetting(marked["aperture"].exact, marked["shutter"].exact, marked["iso"].exact)
+    return CameraSetting(marked.aperture.exact, marked.shutter.exact, marked.iso.exact)
 
 
 def camera_before(situation, full=False, with_fault=False):
@@ -118,12 +117,12 @@ def _fault(situation):
     """Stops by which the film or camera in use gives more light than the plan believes. A film keeps its true speed, whatever it is rated
     at; the kit's rated speed is where that was guessed from."""
     made = made_with(situation.document)
-    if not made["film"]:
-        return hidden_fault(made["camera"])
-    item = chosen(situation.scene.owner_id, {"film": made["film"]}).get("film")
+    if not made.film:
+        return hidden_fault(made.camera)
+    item = item_named(situation.scene.owner_id, "film", made.film)
     believed = parse_speed(situation.document.medium.iso).exact
-    rated = parse_speed(item.values["iso_rated"]).exact if item else believed
-    return hidden_fault(made["film"]) + float(np.log2(rated / believed))
+    rated = parse_speed(item.item.iso_rated).exact if item else believed
+    return hidden_fault(made.film) + float(np.log2(rated / believed))
 
 
 def _glass(situation, size, step):
@@ -198,10 +197,10 @@ def _page(request, situation, form, problem="", shot=None):
 def _live(situation, form):
     """What the screen on the camera's back shows, in words and bars."""
     marked, increment = form.marked(situation), situation.document.increment
-    setting, compensation = _setting(marked), form.cleaned_data["compensation"] or 0.0
+    setting, compensation = _setting(marked), form.typed.compensation or 0.0
     before = camera_before(situation)
     live = before.live(setup_in(situation), setting, _turned(situation, form))
-    locked = form.cleaned_data["locked"]
+    locked = form.typed.locked
     metered = before.metered(compensation) if locked is None else locked - compensation
     auto = before.setting(metered, setting.f_number, setting.iso)
     return {
@@ -216,15 +215,15 @@ def _live(situation, form):
 
 def _shown(marked, form, compensation, metered_ev, turned):
     """The form with what the camera is set to. turned: of the polarizer, 0..1."""
-    locked = form.cleaned_data["locked"]
+    locked = form.typed.locked
     shown = CameraForm(
         initial={
-            "aperture": format_aperture(marked["aperture"]),
-            "shutter": format_time(marked["shutter"]),
-            "iso": marked["iso"].name,
+            "aperture": format_aperture(marked.aperture),
+            "shutter": format_time(marked.shutter),
+            "iso": marked.iso.name,
             "polarizer": round(turned * 100),
             "compensation": f"{compensation:g}",
-            "fault": form.cleaned_data["fault"],
+            "fault": form.typed.fault,
             "locked": None if locked is None else f"{locked:g}",
         }
     )
@@ -264,7 +263,7 @@ def shoot(request, scene):
     try:
         _require_plan(situation)
         marked, made = form.marked(situation), setup_in(situation)
-        shot = camera_before(situation, full=True, with_fault=form.cleaned_data["fault"]).shoot(
+        shot = camera_before(situation, full=True, with_fault=form.typed.fault).shoot(
             made, _setting(marked), _turned(situation, form), timezone.now()
         )
         frame = log_frame(request.user, scene, uuid.uuid4(), marked, note="simulated camera")
@@ -291,14 +290,14 @@ def shoot_bracket(request, scene):
     try:
         order = offsets(_require_plan(situation).brief.bracket or Bracket(3, 1.0))
         marked = form.marked(situation)
-        before = camera_before(situation, full=True, with_fault=form.cleaned_data["fault"])
+        before = camera_before(situation, full=True, with_fault=form.typed.fault)
         shots = before.bracket(setup_in(situation), _setting(marked), order, _turned(situation, form), timezone.now())
     except CoreError as wrong:
         return _page(request, situation, form, str(wrong))
     buffer, bracket = io.BytesIO(), uuid.uuid4()
     with zipfile.ZipFile(buffer, "w") as archive:
         for offset, shot in zip(order, shots, strict=True):
-            used = {**marked, "shutter": marked_time(shot.setting.time_s, situation.document.increment)}
+            used = marked._replace(shutter=marked_time(shot.setting.time_s, situation.document.increment))
             note = f"simulated camera, bracket {offset:+.1f}"
             log_frame(request.user, scene, uuid.uuid4(), used, note, bracket=bracket)
             archive.writestr(f"{shot.name}.jpg", shot.jpeg)

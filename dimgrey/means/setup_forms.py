@@ -14,7 +14,7 @@ from dimgrey.core.camera.setups import (
 )
 from dimgrey.core.colour.chain import CHANNEL_MIXES
 from dimgrey.core.errors import CoreError
-from dimgrey.web.forms import PlainForm, choices
+from dimgrey.web.forms import PlainForm, TypedForm, choices
 
 SLIDER_STEPS = 100
 """A slider's ends, for the effects' -1 and +1."""
@@ -123,16 +123,16 @@ class SetupForm(PlainForm):
         """The core's Setup. Raises CoreError for what is not a setup. usual_name: for one without a name."""
         if not self.is_valid():
             raise CoreError(self.sentence(), code="setup")
-        data = self.cleaned_data
-        effects = {effect: (data[slider_name(effect)] or 0.0) / SLIDER_STEPS for effect in EFFECTS}
-        tags = [tag.strip()[:MOST_TAG] for tag in data["tags"].split(",") if tag.strip()]
+        typed = self.typed
+        effects = {effect: (self.cleaned_data[slider_name(effect)] or 0.0) / SLIDER_STEPS for effect in EFFECTS}
+        tags = [tag.strip()[:MOST_TAG] for tag in typed.tags.split(",") if tag.strip()]
         return setup(
-            data["name"] or usual_name,
+            typed.name or usual_name,
             effects,
-            data["filter"] or "none",
-            data["protection"] or 0.0,
-            data["file"] or "both",
-            data["notes"],
+            typed.filter or "none",
+            typed.protection or 0.0,
+            typed.file or "both",
+            typed.notes,
             tags,
         )
 
@@ -147,7 +147,7 @@ class SetupForm(PlainForm):
         return self._picked("scene", self.scenes)
 
 
-class AskForm(forms.Form):
+class AskForm(TypedForm):
     """What a page of setups was opened with: the camera to carry to, the scene to see it on."""
 
     to = forms.CharField(max_length=18, required=False)
@@ -160,5 +160,5 @@ class AskForm(forms.Form):
         return next((row for row in rows if str(row.pk) == self.cleaned_data.get(name)), None)
 
 
-class SetupFileForm(forms.Form):
+class SetupFileForm(TypedForm):
     file = forms.FileField(allow_empty_file=True)

@@ -173,10 +173,10 @@ def export(request, row, kind):
 @require_POST
 def bring_in(request) -> HttpResponse:
     form = SetupFileForm(request.POST, request.FILES)
-    if not form.is_valid() or form.cleaned_data["file"].size > setupfile.MAX_BYTES:
+    if not form.is_valid() or form.typed.file.size > setupfile.MAX_BYTES:
         return _index(request, "Choose a setup file (JSON).", status=422)
     try:
-        made = setupfile.load(form.cleaned_data["file"].read().decode("utf-8"))
+        made = setupfile.load(form.typed.file.read().decode("utf-8"))
     except UnicodeDecodeError:
         return _index(request, "The file is not text. A setup file is JSON, saved as UTF-8.", status=422)
     except DocumentError as wrong:

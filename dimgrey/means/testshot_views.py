@@ -7,6 +7,7 @@ from django.shortcuts import redirect, render
 
 from dimgrey.core.errors import CoreError
 from dimgrey.core.measure.notation import parse_aperture, parse_speed, parse_time
+from dimgrey.core.measure.setting import Setting
 from dimgrey.frames.actions import log_frame
 from dimgrey.people.owned import of_mine
 from dimgrey.pictures.actions import keeping
@@ -51,7 +52,7 @@ def _kept(person, situation, form):
         raise CoreError(form.sentence(), code="no-file")
     if situation.picture is None:
         raise CoreError("This scene has no picture that a shot could be held against.", code="no-picture")
-    file = form.cleaned_data["file"]
+    file = form.typed.file
     source = source_of(file)
     decoded = read_picture(source, file.name)
     with keeping():
@@ -61,14 +62,14 @@ def _kept(person, situation, form):
 
 
 def _set_on(shot, increment):
-    """The setting that a file says it was made with, marked; {} where it does not say."""
+    """The Setting that a file says it was made with; nothing in it where it does not say."""
     if not (shot.time_s and shot.f_number and shot.iso):
-        return {}
+        return Setting()
     try:
-        return {
-            "shutter": parse_time(f"{shot.time_s:.8g}s", increment),
-            "aperture": parse_aperture(f"f/{shot.f_number:g}", increment),
-            "iso": parse_speed(f"{shot.iso:g}", increment),
-        }
+        return Setting(
+            shutter=parse_time(f"{shot.time_s:.8g}s", increment),
+            aperture=parse_aperture(f"f/{shot.f_number:g}", increment),
+            iso=parse_speed(f"{shot.iso:g}", increment),
+        )
     except CoreError:
-        return {}  # between marked values: the frame says what was planned, and can be corrected
+        return Setting()  # between marked values: the frame says what was planned, and can be corrected

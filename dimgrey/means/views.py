@@ -12,6 +12,7 @@ from dimgrey.means.preview import preview_of
 from dimgrey.people.owned import of_mine, owned
 from dimgrey.scenes.queries import scene_of, scenes_of
 from dimgrey.scenes.situation import Situation
+from dimgrey.web.forms import TypedForm
 
 MOST_COMPARED = 4
 MOST_STOPS = 2
@@ -30,7 +31,7 @@ def bench_page(request, scene, problem="", status=200):
     return render(request, "means/bench.html", context, status=status)
 
 
-class CompareForm(forms.Form):
+class CompareForm(TypedForm):
     """Which setups, and at which exposure; numbers that are no setup of the person are passed over."""
 
     setup = forms.TypedMultipleChoiceField(coerce=int, required=False)

@@ -37,7 +37,7 @@ class SignIn(auth.LoginView):
         devices.note_sign_in(self.request, form.get_user())
         if "HX-Request" in self.request.headers:
             return JsonResponse({"token": get_token(self.request)})
-        told = carried(form.cleaned_data["carried"])
+        told = carried(form.typed.carried)
         if told:
             address, fields = told
             return render(self.request, "people/go_on.html", {"address": address, "fields": fields})
@@ -92,10 +92,10 @@ def join(request, secret):
         return render(request, "people/join.html", {"gone": accounts.GONE}, status=404)
     form = forms.JoinForm(request.POST if request.method == "POST" else None)
     if form.is_valid():
-        data = form.cleaned_data
+        typed = form.typed
         try:
-            person = accounts.join(secret, data["name"], data["password"], request)
-            person.email = data["email"]
+            person = accounts.join(secret, typed.name, typed.password, request)
+            person.email = typed.email
             person.save(update_fields=["email"])
             login(request, person, BACKEND)
             devices.note_sign_in(request, person)
@@ -197,7 +197,7 @@ def end_way_in(request, pk):
 def delete_account(request):
     """Delete one's own account with everything in it."""
     form, person = forms.SureForm(request.POST), request.user
-    if not form.is_valid() or form.cleaned_data["name"] != person.username:
+    if not form.is_valid() or form.typed.name != person.username:
         return account(request, "Nothing was deleted: that is not the name of this account.", 422)
     if settings.DIMGREY_LOCAL and person.username == "local":
         return account(request, "On one's own machine the data folder is the account: delete that.", 422)
@@ -245,7 +245,7 @@ def invite(request):
     if not form.is_valid():
         return house(request, form.sentence(), status=422)
     try:
-        secret = accounts.invite(request.user, form.cleaned_data["note"], form.cleaned_data["role"], request)
+        secret = accounts.invite(request.user, form.typed.note, form.typed.role, request)
     except CoreError as refused:
         return house(request, str(refused), status=422)
     return house(request, link=request.build_absolute_uri(reverse("join", args=[secret])))
@@ -282,9 +282,9 @@ def _done(request, person, act):
         form = forms.MemberForm(request.POST)
         if not form.is_valid():
             raise CoreError(form.sentence())
-        accounts.change(person, request.user, form.cleaned_data["role"], form.cleaned_data["quota_mb"], request)
+        accounts.change(person, request.user, form.typed.role, form.typed.quota_mb, request)
     else:
         form = forms.SureForm(request.POST)
-        if not form.is_valid() or form.cleaned_data["name"] != person.username:
+        if not form.is_valid() or form.typed.name != person.username:
             raise CoreError(f"Nothing was deleted: type {person.username} to delete this account.")
         accounts.delete(person, request.user, request)

@@ -17,15 +17,15 @@ def carry(request):
     fields = [
         [name, value] for name, values in request.POST.lists() for value in values if name != "csrfmiddlewaretoken"
     ]
-    text = signing.dumps({"to": request.get_full_path(), "fields": fields}, salt=SALT, compress=True)
+    text = signing.dumps([request.get_full_path(), fields], salt=SALT, compress=True)
     return text if len(text) <= MOST_LETTERS else ""
 
 
 def carried(text):
     """(address, fields) of what `carry` signed; None for anything else, and for what is older than an hour."""
     try:
-        told = signing.loads(text, salt=SALT, max_age=LASTS_S)
-        return told["to"], told["fields"]
+        to, fields = signing.loads(text, salt=SALT, max_age=LASTS_S)
+        return to, fields
     except (signing.BadSignature, KeyError, TypeError, ValueError):
         return None
 

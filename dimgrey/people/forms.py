@@ -3,6 +3,7 @@ from django.contrib.auth.forms import AuthenticationForm, PasswordChangeForm, Pa
 from django.contrib.auth.password_validation import validate_password
 
 from dimgrey.people.models import Person
+from dimgrey.web.forms import Typed, TypedForm
 
 
 class LookForm(forms.ModelForm):
@@ -21,7 +22,7 @@ class LookForm(forms.ModelForm):
                 del self.fields[name]
 
 
-class PairForm(forms.Form):
+class PairForm(TypedForm):
     """The code that a phone was shown, and what it shall be called."""
 
     code = forms.CharField(
@@ -33,7 +34,7 @@ class PairForm(forms.Form):
     )
 
 
-class Styled:
+class Styled(Typed):
     """Fields in the look of the house."""
 
     def __init__(self, *args, **kwargs):
@@ -98,10 +99,11 @@ class JoinForm(Styled, forms.Form):
 
     def clean(self):
         data = super().clean()
-        if data.get("password") != data.get("again"):
+        password, again, name = (data.get(key) for key in ("password", "again", "name"))
+        if password != again:
             raise forms.ValidationError("The two passwords differ.")
-        if data.get("password"):
-            validate_password(data["password"], Person(username=data.get("name", "")))
+        if password:
+            validate_password(password, Person(username=name or ""))
         return data
 
 
@@ -110,7 +112,7 @@ class InviteForm(Styled, forms.Form):
     role = forms.ChoiceField(choices=Person.Role, initial=Person.Role.MEMBER, required=False)
 
     def clean_role(self):
-        return self.cleaned_data["role"] or Person.Role.MEMBER
+        return self.typed.role or Person.Role.MEMBER
 
 
 class MemberForm(Styled, forms.Form):
@@ -126,10 +128,10 @@ class SureForm(Styled, forms.Form):
     name = forms.CharField(max_length=150, label="Type the name to delete the account with everything in it")
 
 
-class NameForm(forms.Form):
+class NameForm(TypedForm):
     """The name that somebody tried, for the list of what was done."""
 
     username = forms.CharField(max_length=150, required=False)
 
     def name(self):
-        return self.cleaned_data["username"] if self.is_valid() else ""
+        return self.typed.username if self.is_valid() else ""

@@ -61,7 +61,7 @@ def pair(request, code=""):
     problem = ""
     if form.is_valid():
         try:
-            devices.pair(request, form.cleaned_data["code"], form.cleaned_data["name"])
+            devices.pair(request, form.typed.code, form.typed.name)
             return redirect("field")
         except devices.WrongCode as wrong:
             problem = str(wrong)

@@ -7,6 +7,7 @@ from django.conf import settings
 from django.db import models
 
 from dimgrey.core.document.scale import Facts
+from dimgrey.core.measure.shotdata import shot_kept
 from dimgrey.people.models import Owned
 
 
@@ -42,10 +43,15 @@ class Picture(Owned):
         return folder_path(self.folder)
 
     @property
+    def shot_data(self):
+        """ShotData: what the camera wrote into its file."""
+        return shot_kept(self.shot or {})
+
+    @property
     def told_place(self):
         """(latitude, longitude, day as ISO 8601 or "") that its file tells, None for none."""
-        shot = self.shot or {}
-        return (*shot["place"], (shot.get("taken_at") or "")[:10]) if shot.get("place") else None
+        shot = self.shot_data
+        return (*shot.place, (shot.taken_at or "")[:10]) if shot.place else None
 
     @property
     def facts(self):
@@ -53,7 +59,7 @@ class Picture(Owned):
         return Facts(
             self.view_width,
             self.view_height,
-            (self.shot or {}).get("focal_35mm"),
+            self.shot_data.focal_35mm,
             self.middle_grey_ev100,
             self.absolute,
             self.clip,

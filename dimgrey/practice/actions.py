@@ -6,6 +6,7 @@ from django.db import transaction
 from django.utils import timezone
 
 from dimgrey.core.practice.spacing import is_state, next_state
+from dimgrey.core.shapes.plain import whole_part
 from dimgrey.practice.models import Answer, Card
 
 SLACK = timedelta(minutes=5)
@@ -14,18 +15,17 @@ SLACK = timedelta(minutes=5)
 
 @transaction.atomic
 def keep_answers(person, answers, now=None):
-    """Keep answers and move their cards. answers: dictionaries with act, kind, subject, off, is_right, in_stops, level, at. Returns how many
-    are new."""
+    """Keep answers and move their cards. answers: GivenAnswer of each. Returns how many are new."""
     now = now or timezone.now()
-    known = set(
-        Answer.objects.owned_by(person).filter(act__in=[each["act"] for each in answers]).values_list("act", flat=True)
-    )
+    kept = Answer.objects.owned_by(person).filter(act__in=[each.act for each in answers])
+    known = {str(act) for act in kept.values_list("act", flat=True)}
     fresh = []
-    for each in sorted(answers, key=lambda answer: answer["at"]):
-        if each["act"] in known:
+    for each in sorted(answers, key=lambda answer: answer.at):
+        if each.act in known:
             continue
-        known.add(each["act"])
-        fresh.append(Answer(owner=person, **{**each, "at": now if each["at"] > now + SLACK else each["at"]}))
+        known.add(each.act)
+        at = now if each.at > now + SLACK else each.at
+        fresh.append(Answer(owner=person, **{**whole_part(each), "at": at}))
     Answer.objects.bulk_create(fresh)
     for answer in fresh:
         _move_card(person, answer)

@@ -1,16 +1,13 @@
 """The edge of practice: answers as the page sends them."""
 
-import math
-import uuid
-
 from django import forms
-from django.utils import timezone
-from django.utils.dateparse import parse_datetime
 
-from dimgrey.core.practice.drills import KINDS
+from dimgrey.core.errors import CoreError
+from dimgrey.core.practice.answer import GivenAnswer
+from dimgrey.core.shapes.plain import checked_part
 from dimgrey.web.forms import JsonField, PlainForm
 
-MOST_ANSWERS, MOST_OFF = 400, 20.0
+MOST_ANSWERS = 400
 
 
 class AnswersForm(PlainForm):
@@ -19,45 +16,13 @@ class AnswersForm(PlainForm):
     answers = JsonField()
 
     def clean_answers(self):
-        rows = self.cleaned_data["answers"]
+        rows = self.typed.answers
         if not isinstance(rows, list) or not 0 < len(rows) <= MOST_ANSWERS:
             raise forms.ValidationError(f"Send 1 to {MOST_ANSWERS} answers.", code="answers")
-        return [require_answer(row) for row in rows]
-
-
-def require_answer(row):
-    """One answer, checked: a dictionary as keep_answers takes it. Raises ValidationError."""
-    try:
-        at = parse_datetime(str(row["at"]))
-        off, level = float(row["off"]), int(row["level"])
-        made = {
-            "act": uuid.UUID(str(row["act"])),
-            "kind": row["kind"],
-            "subject": row["subject"],
-            "off": off,
-            "is_right": row["is_right"],
-            "in_stops": row["in_stops"],
-            "level": level,
-            "at": at,
-        }
-    except (KeyError, TypeError, ValueError, OverflowError):
-        made = None
-    is_good = (
-        made is not None
-        and made["kind"] in KINDS
-        and isinstance(made["subject"], str)
-        and 0 < len(made["subject"]) <= 60
-        and math.isfinite(made["off"])
-        and 0 <= made["off"] <= MOST_OFF
-        and 0 <= made["level"] <= 4
-        and isinstance(made["is_right"], bool)
-        and isinstance(made["in_stops"], bool)
-        and made["at"] is not None
-        and timezone.is_aware(made["at"])
-    )
-    if not is_good:
-        raise forms.ValidationError("One of the answers is not what a round gives.", code="answer")
-    return made
+        try:
+            return [checked_part(GivenAnswer, row) for row in rows]
+        except CoreError:
+            raise forms.ValidationError("One of the answers is not what a round gives.", code="answer") from None
 
 
 class GiveForm(PlainForm):

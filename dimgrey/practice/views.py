@@ -3,6 +3,7 @@
 import random
 import secrets
 from pathlib import Path
+from typing import NamedTuple
 
 from django.http import JsonResponse
 from django.shortcuts import redirect, render
@@ -38,13 +39,6 @@ FILES = (
 )  # fmt: skip
 """What the pages of a round are drawn and run with."""
 WIDTH, HEIGHT, MOST_STOPS = 300, 60, 2.0
-BOOK = {
-    "patch": ("glossary", "zone"), "pin": ("glossary", "print"), "compensation": ("zones", "surfaces"), "colour": ("numbers", "tone-shift-of-a-colour"),
-    "merging": ("glossary", "merge"), "parting": ("filters", "red"), "order": ("filters", "yellow"), "sky": ("numbers", "clear-sky"),
-    "exposure": ("numbers", "exposure-value"), "ends": ("films", "media"), "spot": ("schools", ""), "range": ("numbers", "range"),
-    "histogram": ("glossary", "profile-of-tones"),
-}  # fmt: skip
-"""Where the book says more about a kind of drill: page and place on it."""
 FEWEST = 5
 """Answers of a kind from which it is said whether to train it."""
 
@@ -58,7 +52,7 @@ def practice(request):
         "rows": rows,
         "due": len(due_of(request.user, timezone.now())),
         "train": _train(rows),
-        "count": sum(row["progress"].count for row in rows),
+        "count": sum(row.progress.count for row in rows),
         "version": keeping.version_of(FILES),
         "page": "practice",
     }
@@ -73,18 +67,23 @@ def keeper(request):
     return keeping.keeper(KEEPER, version=keeping.version_of(FILES), files=files, **addresses)
 
 
+class Row(NamedTuple):
+    """One kind of drill as the page shows it. progress: Progress. right, off, before: in words. line: of errors over time, "" for none."""
+
+    progress: object
+    name: str
+    right: str
+    off: str
+    before: str
+    line: str
+
+
 def _row(person, found):
     off = "" if found.off is None else f"{found.off:.2f} stop"
     before = "" if found.before is None else f"{found.before:.2f} before"
     points = errors_over_time(person, found.kind)
-    return {
-        "progress": found,
-        "name": KINDS[found.kind][0],
-        "right": f"{found.right * 100:.0f} %",
-        "off": off,
-        "before": before,
-        "line": _line([value for _, value in points]) if len(points) > 1 else "",
-    }
+    line = _line([value for _, value in points]) if len(points) > 1 else ""
+    return Row(found, KINDS[found.kind].name, f"{found.right * 100:.0f} %", off, before, line)
 
 
 def _line(values):
@@ -96,16 +95,16 @@ def _line(values):
 
 def _train(rows):
     """One plain sentence on what to train; "" before there is anything to say."""
-    told = [row for row in rows if row["progress"].count >= FEWEST]
-    weak = [row for row in told if row["progress"].right < 0.8]
+    told = [row for row in rows if row.progress.count >= FEWEST]
+    weak = [row for row in told if row.progress.right < 0.8]
     if not weak:
         return "Nothing stands out: go on as you do." if told else ""
-    row = min(weak, key=lambda each: each["progress"].right)
-    worst = row["progress"].worst
-    off = row["progress"].off
+    row = min(weak, key=lambda each: each.progress.right)
+    worst = row.progress.worst
+    off = row.progress.off
     by = f", {format_stops(off)} stop off on average" if off and off >= 1 / 6 else ""
     about = f", most of all {worst[0]}" if worst else ""
-    return f"Train {row['name']}{about}{by}."
+    return f"Train {row.name}{about}{by}."
 
 
 @require_safe
@@ -122,7 +121,7 @@ def round_page(request):
 
 
 def _in_the_book(kind):
-    page, place = BOOK[kind]
+    page, place = KINDS[kind].page, KINDS[kind].place
     return reverse("book-page", args=[page]) + (f"#{place}" if place else "")
 
 
@@ -131,7 +130,7 @@ def _card(asked, shown, level):
     picture = shown.get(asked.picture)
     return {
         "kind": asked.kind,
-        "name": KINDS[asked.kind][0],
+        "name": KINDS[asked.kind].name,
         "subject": asked.subject[:60],
         "ask": asked.ask,
         "why": asked.why,
@@ -155,7 +154,7 @@ def answers(request):
     form = AnswersForm(request.POST)
     if not form.is_valid():
         return refused(form.sentence())
-    return JsonResponse({"new": actions.keep_answers(request.user, form.cleaned_data["answers"])})
+    return JsonResponse({"new": actions.keep_answers(request.user, form.typed.answers)})
 
 
 def _week(request, problem="", status=200):
@@ -226,11 +225,11 @@ def give(request, row):
     form, page = GiveForm(request.POST), _page_of(row)
     if not form.is_valid():
         return page(request, form.sentence(), 422)
-    result = result_of(request.user, form.cleaned_data["result"])
+    result = result_of(request.user, form.typed.result)
     if result is None:
         return page(request, "There is no such picture among yours.", 422)
     try:
-        outcome.give(row, result, scene_of(request.user, form.cleaned_data["scene"]))
+        outcome.give(row, result, scene_of(request.user, form.typed.scene))
     except (CoreError, PictureGone) as wrong:
         return page(request, str(wrong), 422)
     return redirect(_address(row))
@@ -241,7 +240,7 @@ def give(request, row):
 def take_back(request, row):
     """Take a result back from a task."""
     form = GiveForm(request.POST)
-    result = result_of(request.user, form.cleaned_data["result"]) if form.is_valid() else None
+    result = result_of(request.user, form.typed.result) if form.is_valid() else None
     if result is None:
         return _page_of(row)(request, form.sentence() or "There is no such picture among yours.", 422)
     outcome.take_back(row, result)
@@ -257,7 +256,7 @@ def patterns(request):
     """One scene simplified: the one asked for, else the latest."""
     scenes = list(scenes_of(request.user).exclude(picture=None).order_by("-updated_at")[:60])
     form = SceneForm(request.GET)
-    asked = form.cleaned_data["scene"] if form.is_valid() else None
+    asked = form.typed.scene if form.is_valid() else None
     scene = next((each for each in scenes if each.pk == asked), scenes[0] if scenes else None)
     context = {"scenes": scenes, "scene": scene, "page": "practice"}
     if scene is not None:
@@ -281,6 +280,6 @@ def first_steps(request):
 def leave_first_steps(request):
     """Go off the path, or back on it."""
     form = BackForm(request.POST)
-    data = form.cleaned_data if form.is_valid() else {}
-    firststeps.set_left(request.user, not data.get("back"))
-    return redirect("home" if data.get("from_home") else "first-steps")
+    typed = form.typed if form.is_valid() else None
+    firststeps.set_left(request.user, not (typed and typed.back))
+    return redirect("home" if typed and typed.from_home else "first-steps")

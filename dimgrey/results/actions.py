@@ -1,7 +1,6 @@
 """Keeping results, laying them over their plans again, letting them go: the only place that writes them."""
 
 import hashlib
-from dataclasses import asdict
 from pathlib import Path
 
 from dimgrey.core.errors import CoreError
@@ -51,23 +50,16 @@ def compare(result, match=None):
         if result.picture is None:
             raise NothingToCompare("The file of this result is gone. What was measured before is kept.", code="no-file")
         match = match or match_of(planned, result.picture)
-        result.laid = plain_match(match)
+        result.laid = match.plain
         result.found = found_of(result.frame, planned, result.picture, match, result.kind)
         result.refused = ""
     except CoreError as refused:
         result.refused = str(refused)[:400]
         if not isinstance(refused, NothingToCompare):
-            result.found = {}
-            result.laid = plain_match(match) if match else {}
+            result.found = None
+            result.laid = match.plain if match else None
     result.save(update_fields=["laid", "found", "refused"])
     return result
-
-
-def plain_match(match):
-    """A Match as it is kept."""
-    told = asdict(match)
-    told["matrix"] = [[float(each) for each in row] for row in match.matrix]
-    return told
 
 
 def lay_by_points(result, planned, there, is_mirrored=False, is_negative=False):
@@ -79,7 +71,7 @@ def name_kind(result, kind):
     """Say what kind of file a result is, and compare it again as that."""
     result.kind = kind
     result.save(update_fields=["kind"])
-    return compare(result, result.match)
+    return compare(result, result.laid)
 
 
 def drop(result):

@@ -4,7 +4,7 @@ import math
 
 from dimgrey.core.errors import CoreError
 from dimgrey.core.measure.exposure import ev100
-from dimgrey.frames.forms import kept_settings
+from dimgrey.frames.forms import kept_setting
 from dimgrey.frames.queries import bracket_of
 from dimgrey.pictures.read import read_picture
 from dimgrey.pictures.source import source_of
@@ -42,8 +42,5 @@ def _taken_with(frames, decoded, place):
 
 
 def _ev(frame):
-    used = kept_settings(frame)
-    try:
-        return ev100(used["aperture"].exact, used["shutter"].exact, used["iso"].exact)
-    except KeyError:
-        return math.inf
+    given = kept_setting(frame).ev100
+    return math.inf if given is None else given

@@ -1,6 +1,6 @@
 """A result against its plan: laid over it, measured, taken apart, in words. What is found is kept with the result."""
 
-from dataclasses import asdict, dataclass
+from dataclasses import dataclass
 
 import numpy as np
 
@@ -12,9 +12,11 @@ from dimgrey.core.colour.light import MIDDLE_GREY
 from dimgrey.core.document.meansline import made_with
 from dimgrey.core.document.scale import ring_radius
 from dimgrey.core.errors import CoreError
+from dimgrey.core.learning.causes.cause import Shot
+from dimgrey.core.learning.found import Found, FoundTone
 from dimgrey.core.learning.misses import taken_apart
 from dimgrey.core.learning.scans import DARKEST, kind_of, printing_of, shown_lightness
-from dimgrey.core.learning.told import Shot, told, unexplained_stops
+from dimgrey.core.learning.told import told, unexplained_stops
 from dimgrey.core.learning.witnesses import lightness_of_falls, seen_falls, witnesses
 from dimgrey.core.picture.match import laid, matched
 from dimgrey.core.picture.tonemap import zones_of_lightness
@@ -113,7 +115,7 @@ def over_plan(planned, picture, match):
 
 def kind_found(situation, picture, match, kind):
     """The Kind of a result: as told, else from the file. kind: as a person named it, or ""."""
-    told_exposure = bool((picture.shot or {}).get("time_s"))
+    told_exposure = picture.shot_data.time_s is not None
     is_film = situation.brief.medium.is_film
     return kind_of(kind, picture.scene_linear, match.is_negative, is_film, told_exposure)
 
@@ -126,9 +128,9 @@ def as_printed(shown, made_by, printing):
 
 
 def found_of(frame, planned, picture, match, kind):
-    """What is found of a result, as it is kept.
+    """The Found of a result.
 
-    kind: as a person named it, or "". Returns a dictionary: kind, tones, parts and said of the miss, a, b and how sure.
+    kind: as a person named it, or "".
     Raises CoreError with what to do where nothing can be measured.
     """
     situation, result = planned.situation, planned.situation.plan
@@ -153,24 +155,24 @@ def found_of(frame, planned, picture, match, kind):
         named.is_print,
         frame.difference_stops,
         situation.brief.medium.is_film,
-        made_with(situation.document)["filter"],
+        made_with(situation.document).filter,
         planned.printing.step,
     )
     said = told(miss, shot)
-    return {
-        "kind": named.name,
-        "tones": _tones(situation, seen, miss, made_by),
-        "parts": [asdict(part) for part in miss.parts],
-        "said": [asdict(each) for each in said],
-        "a": miss.a,
-        "a_half": miss.a_half,
-        "b": miss.b,
-        "b_half": miss.b_half,
-        "unexplained": unexplained_stops(miss, shot),
-        "spread": miss.spread,
-        "places": miss.count,
-        "share": round(match.share, 3),
-    }
+    return Found(
+        kind=named.name,
+        a=miss.a,
+        a_half=miss.a_half,
+        b=miss.b,
+        b_half=miss.b_half,
+        spread=miss.spread,
+        places=miss.count,
+        share=round(match.share, 3),
+        unexplained=unexplained_stops(miss, shot),
+        tones=_tones(situation, seen, miss, made_by),
+        parts=miss.parts,
+        said=tuple(said),
+    )
 
 
 def _other_filters(situation):
@@ -189,27 +191,27 @@ def _other_filters(situation):
 
 
 def _tones(situation, seen, miss, made_by):
-    """Each key tone: wished, planned and actual print, fall, and what it keeps of its own. made_by: Printing of the result."""
+    """FoundTone of each key tone. made_by: Printing of the result."""
     printing = situation.plan.printing
     prints = np.clip(zones_of_lightness(as_printed(seen.lightness, made_by, printing)), 0, 10)
-    spans = {wish.tones[0]: list(wish.span) for wish in wishes_of(situation.brief) if wish.span}
+    spans = {wish.tones[0]: tuple(wish.span) for wish in wishes_of(situation.brief) if wish.span}
     rows = []
     for tone in situation.plan.tones:
         k = seen.named(tone.name)
         if k is None:
             continue
         rows.append(
-            {
-                "name": tone.name,
-                "role": tone.role,
-                "wished": spans.get(tone.name),
-                "planned": round(tone.printed, 3),
-                "actual": round(float(prints[k]), 3),
-                "planned_fall": round(tone.fall, 3),
-                "fall": round(float(seen.seen[k]), 3),
-                "end": int(seen.ends[k]),
-                "own": miss.residuals.get(tone.name),
-                "free": not tone.needs_texture,
-            }
+            FoundTone(
+                name=tone.name,
+                role=tone.role,
+                wished=spans.get(tone.name),
+                planned=round(tone.printed, 3),
+                actual=round(float(prints[k]), 3),
+                planned_fall=round(tone.fall, 3),
+                fall=round(float(seen.seen[k]), 3),
+                end=int(seen.ends[k]),
+                own=miss.residuals.get(tone.name),
+                free=not tone.needs_texture,
+            )
         )
-    return rows
+    return tuple(rows)

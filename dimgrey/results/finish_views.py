@@ -11,7 +11,9 @@ from dimgrey.core.cautions.safety import CLOSING, TEXTS
 from dimgrey.core.colour.encoding import grey8_of_lightness
 from dimgrey.core.errors import CoreError
 from dimgrey.core.learning import enlarger
+from dimgrey.core.learning.enlarger import EnlargerSetting
 from dimgrey.core.learning.finishingplan import FEATHER, doubts, finish_file, load_finish
+from dimgrey.core.shapes.plain import whole_part
 from dimgrey.people.owned import of_mine
 from dimgrey.pictures.store import PictureGone
 from dimgrey.pictures.views import encoded, gone
@@ -23,7 +25,6 @@ from dimgrey.web.answers import attached, refused
 from dimgrey.web.forms import sent
 
 MOST_FILE_BYTES = 1_000_000
-TYPICAL = {"base": 12.0, "first": 8.0, "step": 0.33, "count": 5, "condenser": False}
 
 
 @of_mine(result_of, "result")
@@ -119,12 +120,12 @@ def add_area(request, result, plan):
     form = AreaForm(request.POST)
     if not form.is_valid():
         raise CoreError(form.sentence(), code="area")
-    data = form.cleaned_data
-    if data["tone"]:
-        corners = finishing.outline_of_tone(result, data["tone"])
-        finishing.add_area(plan, name=data["tone"], outline=corners, feather=FEATHER, tone=data["tone"], why="")
+    typed = form.typed
+    if typed.tone:
+        corners = finishing.outline_of_tone(result, typed.tone)
+        finishing.add_area(plan, name=typed.tone, outline=corners, feather=FEATHER, tone=typed.tone, why="")
     else:
-        finishing.add_area(plan, name=data["name"], outline=tuple(map(tuple, form.corners())), feather=FEATHER)
+        finishing.add_area(plan, name=typed.name, outline=tuple(map(tuple, form.corners())), feather=FEATHER)
 
 
 def remove_area(request, pk, number):
@@ -151,7 +152,7 @@ def bring_in(request, result, plan):
     if not form.is_valid():
         raise CoreError("Choose a finishing plan first.", code="no-file")
     try:
-        text = form.cleaned_data["file"].read(MOST_FILE_BYTES).decode("utf-8")
+        text = form.typed.file.read(MOST_FILE_BYTES).decode("utf-8")
     except UnicodeDecodeError:
         raise CoreError("The file is not text. A finishing plan is JSON in UTF-8.", code="finish") from None
     finishing.keep(plan, load_finish(text))
@@ -190,10 +191,11 @@ def printing(request, result):
     """The plan in seconds: strip, grade, sequence, and a timer."""
     plan = finishing.finishing_of(result)
     data, _ = sent(request)
-    form = EnlargerForm(data, initial={**TYPICAL, **plan.enlarger})
-    set_on, problem = {**TYPICAL, **plan.enlarger}, form.sentence() if data else ""
+    set_on = plan.enlarger or EnlargerSetting()
+    form = EnlargerForm(data, initial=whole_part(set_on))
+    problem = form.sentence() if data else ""
     if data and form.is_valid():
-        set_on = plan.enlarger = form.cleaned_data
+        set_on = plan.enlarger = EnlargerSetting(**form.cleaned_data)
         plan.save(update_fields=["enlarger"])
     context = {"result": result, "frame": result.frame, "form": form, "page": "frames", "closing": CLOSING}
     context["cautions"] = [TEXTS["chemicals"], TEXTS["mains"]]
@@ -207,22 +209,22 @@ def printing(request, result):
 
 def _sequence(result, plan, set_on):
     areas = [(area.name, area.stops, area.why) for area in plan.areas]
-    steps = enlarger.sequence(set_on["base"], areas, plan.edge_stops)
+    steps = enlarger.sequence(set_on.base, areas, plan.edge_stops)
     density = _density(result)
     told = {
-        "strips": enlarger.strip(set_on["first"], set_on["step"], set_on["count"]),
+        "strips": enlarger.strip(set_on.first, set_on.step, set_on.count),
         "steps": steps,
-        "warnings": list(enlarger.warnings(set_on["base"], steps)),
+        "warnings": list(enlarger.warnings(set_on.base, steps)),
         "plain": [{"kind": s.kind, "name": s.name, "seconds": s.seconds, "begins": s.begins} for s in steps],
     }
     if density:
-        grade, off = enlarger.grade_for(density, set_on["condenser"])
+        grade, off = enlarger.grade_for(density, set_on.condenser)
         told |= {"grade": grade, "density": f"{density:.2f}", "grade_off": off}
     return told
 
 
 def _density(result):
     """Density range of the negative between its darkest and lightest tone that is not lost, or None with fewer than two."""
-    falls = [tone["fall"] for tone in result.found.get("tones", ()) if not tone["end"]]
+    falls = [tone.fall for tone in (result.found.tones if result.found else ()) if not tone.end]
     spread = max(falls) - min(falls) if len(falls) > 1 else 0
     return min(max(enlarger.density_range(spread), 0.3), 2.5) if spread > 0.5 else None

@@ -10,6 +10,7 @@ from dimgrey.core.errors import CoreError
 from dimgrey.core.learning.finishing import cropped, end_points, finished
 from dimgrey.core.learning.finishingplan import (
     Area,
+    ToneInPicture,
     finish_file,
     proposed_finish,
     require_finish,
@@ -33,7 +34,7 @@ ROWS = 256
 
 def shown_of(result, side=SIDE):
     """L* of a result as it is finished: positive and not mirrored, at most so large. Raises PictureGone."""
-    match = result.match
+    match = result.laid
     is_negative = bool(match and match.is_negative)
     # Each touch of a slider begins here, so it lies beside the picture.
     kept = result.picture.path / f"reduced-finish-{side}{'-negative' if is_negative else ''}.npy"
@@ -50,24 +51,22 @@ def _planned(result):
 
 
 def tones_of(result):
-    """Key tones of a result as the plan needs them: name, actual and wished print, place in the finished picture."""
-    scene, match = result.frame.as_it_was, result.match
+    """ToneInPicture of each key tone of a result, the darkest first."""
+    scene, match = result.frame.as_it_was, result.laid
     pins = {tone.name: tone.at for tone in scene.document.tones if tone.at is not None} if scene and match else {}
     made = []
-    for tone in result.found.get("tones", ()):
+    for tone in result.found.tones if result.found else ():
         at = None
-        if tone["name"] in pins:
-            x, y = match.at(*pins[tone["name"]])
+        if tone.name in pins:
+            x, y = match.at(*pins[tone.name])
             at = (1 - x if match.is_mirrored else x, y)
-        made.append(
-            {"name": tone["name"], "actual": tone["actual"], "wished": tone["wished"], "at": at, "end": tone["end"]}
-        )
-    return sorted(made, key=lambda each: each["actual"])
+        made.append(ToneInPicture(tone.name, tone.actual, tone.wished, at, tone.end))
+    return sorted(made, key=lambda each: each.actual)
 
 
 def proposal(result):
     """Finish that is proposed for a result."""
-    tones = [tone for tone in tones_of(result) if not tone["end"]]
+    tones = [tone for tone in tones_of(result) if not tone.end]
     return proposed_finish(tones, *end_points(shown_of(result, 400)), title=result.frame.title)
 
 
@@ -79,15 +78,15 @@ def finishing_of(result):
 
 def outline_of_tone(result, name):
     """Corners of an area about a key tone: the area it was drawn with, else a square. Raises CoreError for one that has no place."""
-    tone = next((each for each in tones_of(result) if each["name"] == name and each["at"]), None)
+    tone = next((each for each in tones_of(result) if each.name == name and each.at), None)
     if tone is None:
         raise CoreError(
             f"“{name[:60]}” has no place in this picture. Draw the area by hand.", parameter="tone", code="area-tone"
         )
-    scene, match = result.frame.as_it_was, result.match
+    scene, match = result.frame.as_it_was, result.laid
     drawn = next((each.area for each in scene.document.tones if each.name == name), ())
     if not drawn:
-        return square_about(*tone["at"])
+        return square_about(*tone.at)
     places = [match.at(*corner) for corner in drawn]
     return tuple((round(1 - x if match.is_mirrored else x, 4), round(y, 4)) for x, y in places)
 
@@ -132,7 +131,7 @@ def full_tiff(result, finish):
     """Bytes of the finished picture at its full size: 16-bit grey TIFF, sRGB, cropped."""
     from tifffile import imwrite
 
-    match, planned = result.match, _planned(result)
+    match, planned = result.laid, _planned(result)
     is_negative, is_mirrored = bool(match and match.is_negative), bool(match and match.is_mirrored)
     with store.original_light(result.picture.path) as light:
         shown = np.empty(light.shape[:2], np.float32)

@@ -5,6 +5,7 @@ from django import forms
 from dimgrey.core.errors import CoreError
 from dimgrey.core.learning.finishingplan import TONES, finish_file, require_finish
 from dimgrey.core.learning.scans import KINDS
+from dimgrey.core.picture.crop import EDGES
 from dimgrey.core.planning.zones import format_tone
 from dimgrey.core.shapes.plain import whole_part
 from dimgrey.scenes.forms import ACCEPT
@@ -150,16 +151,16 @@ class FinishForm(PlainForm):
         led = dict(finish.curve)
         initial = {
             **{name: getattr(finish, name) for name in ("black", "white", "edge_stops", "edge_width", "grain", "tone")},
-            **dict(zip(("left", "top", "right", "bottom"), finish.crop, strict=True)),
+            **dict(zip(EDGES, finish.crop, strict=True)),
         }
         super().__init__(data, initial=initial)
         for k, tone in enumerate(tones):
-            known = next((x for x in led if abs(x - tone["actual"]) < LED_ALIKE), None)
+            known = next((x for x in led if abs(x - tone.actual) < LED_ALIKE), None)
             self._add(
-                f"lead-{k}", forms.BooleanField(required=False, initial=known is not None, label=f"lead {tone['name']}")
+                f"lead-{k}", forms.BooleanField(required=False, initial=known is not None, label=f"lead {tone.name}")
             )
-            wish = led.get(known, tone["actual"])
-            label = f"{tone['name']}, came out on {format_tone(tone['actual'])}"
+            wish = led.get(known, tone.actual)
+            label = f"{tone.name}, came out on {format_tone(tone.actual)}"
             self._add(
                 f"wish-{k}",
                 forms.FloatField(
@@ -210,14 +211,14 @@ class FinishForm(PlainForm):
         """The Finish that the form says. Raises CoreError."""
         data = self.cleaned_data
         curve = sorted(
-            {tone["actual"]: data[f"wish-{k}"] for k, tone in enumerate(self.key_tones) if data[f"lead-{k}"]}.items()
+            {tone.actual: data[f"wish-{k}"] for k, tone in enumerate(self.key_tones) if data[f"lead-{k}"]}.items()
         )
         areas = [
             {**whole_part(area), "stops": data[f"stops-{k}"], "feather": data[f"feather-{k}"], "why": data[f"why-{k}"]}
             for k, area in enumerate(self.finish.areas, 1)
         ]
         told = {name: data[name] for name in ("black", "white", "edge_stops", "edge_width", "grain", "tone")}
-        crop = [data[name] for name in ("left", "top", "right", "bottom")]
+        crop = [data[name] for name in EDGES]
         return require_finish(
             {
                 **finish_file(self.finish),
@@ -239,7 +240,7 @@ class AreaForm(PlainForm):
     def corners(self):
         """Corners as fractions. Raises CoreError."""
         try:
-            pairs = [pair.split() for pair in self.cleaned_data["outline"].split(",")]
+            pairs = [pair.split() for pair in self.typed.outline.split(",")]
             return [[float(x), float(y)] for x, y in pairs]
         except ValueError:
             raise CoreError(

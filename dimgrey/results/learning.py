@@ -46,19 +46,19 @@ def evidence_of(person):
     for result in results:
         known = best.get(result.frame_id)
         # Of several results of one frame, the first that tells the exposure speaks.
-        if known is None or (known.found["unexplained"] is None and result.found["unexplained"] is not None):
+        if known is None or (known.found.unexplained is None and result.found.unexplained is not None):
             best[result.frame_id] = result
     return tuple(_evidence(result) for result in best.values())
 
 
 def _evidence(result):
     frame, found = result.frame, result.found
-    items = {kind: name for kind in corrections.KINDS if (name := frame.made.get(kind, "")) not in NAMELESS}
+    items = {kind: name for kind in corrections.KINDS if (name := getattr(frame.made, kind, "")) not in NAMELESS}
     return Evidence(
         frame=frame.number,
         at=frame.exposed_at.timestamp(),
-        stops=found["unexplained"],
-        contrast=found["b"],
+        stops=found.unexplained,
+        contrast=found.b,
         items=items,
         tones=tuple(_own_misses(found)),
     )
@@ -66,13 +66,13 @@ def _evidence(result):
 
 def _own_misses(found):
     """(surface, zones off) of each tone whose surface is known: what exposure and contrast of the frame leave of it."""
-    if found["unexplained"] is None:
+    if found.unexplained is None:
         return
-    for tone in found["tones"]:
-        surface = surface_named(tone["name"])
-        if surface and not tone["free"] and not tone["end"]:
-            at = tone["planned_fall"]
-            yield surface.name, tone["fall"] - at - found["a"] - found["b"] * (at - MIDDLE)
+    for tone in found.tones:
+        surface = surface_named(tone.name)
+        if surface and not tone.free and not tone.end:
+            at = tone.planned_fall
+            yield surface.name, tone.fall - at - found.a - found.b * (at - MIDDLE)
 
 
 def since_corrections(person, evidence):
@@ -98,7 +98,7 @@ def _item_of(rows, kind, name):
     """The kit's row of an item as frames name it; a filter also by its glass."""
     if (kind, name) in rows or kind != "filter":
         return rows.get((kind, name))
-    glasses = [row for (each, _), row in rows.items() if each == "filter" and row.values.get("glass") == name]
+    glasses = [row for (each, _), row in rows.items() if each == "filter" and row.item.glass == name]
     return glasses[0] if len(glasses) == 1 else None
 
 
@@ -145,9 +145,9 @@ def computed_factor(row):
     """Factor that a filter's glass has in daylight on common film, None for grey glass."""
     from dimgrey.core.planning.media import Medium
 
-    glass = row.values.get("glass") if row.kind == "filter" else None
+    glass = row.item.glass if row.kind == "filter" else None
     try:
-        return Medium().glass_factor("D55", (glass,)) if glass and row.values.get("stops") is None else None
+        return Medium().glass_factor("D55", (glass,)) if glass and row.item.stops is None else None
     except ValueError:
         return None
 
@@ -155,17 +155,17 @@ def computed_factor(row):
 def _headrooms(person, rows):
     """Proposal of each camera whose files lose highlights elsewhere than its headroom says; 1 query."""
     points, since = {}, corrected_at(person)
-    found = Result.objects.owned_by(person).filter(found__kind="camera file").select_related("frame")
-    for result in found:
-        name = result.frame.made.get("camera", "")
+    rows_of_files = Result.objects.owned_by(person).filter(found__kind="camera file").select_related("frame")
+    for result in rows_of_files:
+        name = result.frame.made.camera if result.frame.made else ""
         if name and result.frame.exposed_at.timestamp() >= since.get(("camera", name), 0):
-            a, b = result.found["a"], result.found["b"]
-            for tone in result.found["tones"]:
-                at = tone["planned_fall"] - 5
-                points.setdefault(name, []).append((at + a + b * at, tone["end"] > 0))
+            found = result.found
+            for tone in found.tones:
+                at = tone.planned_fall - MIDDLE
+                points.setdefault(name, []).append((at + found.a + found.b * at, tone.end > 0))
     for name, told in sorted(points.items()):
         row = rows.get(("camera", name))
-        headroom, now = headroom_of(told), row and row.values.get("headroom")
+        headroom, now = headroom_of(told), row and row.item.headroom
         if headroom and now and abs(headroom - now) > LEAST_HEADROOM:
             words = f"Its headroom goes from {now:.2f} to {headroom:.2f} stops above middle grey."
             yield Proposal(

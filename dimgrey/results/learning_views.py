@@ -38,7 +38,7 @@ def learn(request):
 def _page(request, problem="", status=200):
     evidence = learning.evidence_of(request.user)
     form = LearnForm(request.GET)
-    chosen = form.cleaned_data["item"] if form.is_valid() else ""
+    chosen = form.typed.item if form.is_valid() else ""
     context = {
         "count": len(evidence),
         "fewest": FEWEST,
@@ -58,7 +58,7 @@ def _page(request, problem="", status=200):
 def apply(request):
     """Apply one proposal, if the evidence still carries it."""
     form = ApplyForm(request.POST)
-    key = form.cleaned_data["key"] if form.is_valid() else ""
+    key = form.typed.key if form.is_valid() else ""
     evidence = learning.evidence_of(request.user)
     found = next((each for each in learning.proposals_of(request.user, evidence) if each.key == key), None)
     if found is None or not found.can_apply:

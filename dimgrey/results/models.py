@@ -2,26 +2,30 @@
 
 from django.db import models
 
+from dimgrey.core.learning.enlarger import EnlargerSetting
 from dimgrey.core.learning.finishingplan import require_finish
+from dimgrey.core.learning.found import Found
+from dimgrey.core.learning.pick import Look
 from dimgrey.core.learning.scans import KINDS
 from dimgrey.core.picture.match import Match
 from dimgrey.frames.models import Frame
 from dimgrey.people.models import Owned
 from dimgrey.pictures.deletion import goes_with
 from dimgrey.pictures.models import Picture
+from dimgrey.web.shaped import ShapedField
 
 
 class Result(Owned):
     """One file of a frame. kind: key of core.learning.scans.KINDS, "" to be told from the file. laid: the Match over the plan's picture,
-    {} for none. refused: why it could not be laid or measured, "" when it was. found: what results.comparing measured; it stays
-    when scene and picture are gone. uid: what it is known by in archives."""
+    None for none. refused: why it could not be laid or measured, "" when it was. found: the Found of results.comparing, None for nothing;
+    it stays when scene and picture are gone. uid: what it is known by in archives."""
 
     frame = models.ForeignKey(Frame, on_delete=models.CASCADE, related_name="results")
     picture = models.OneToOneField(Picture, on_delete=models.SET_NULL, related_name="+", null=True)
     kind = models.CharField(max_length=16, choices=[(kind.name, kind.words) for kind in KINDS.values()], blank=True)
-    laid = models.JSONField(default=dict)
+    laid = ShapedField(Match)
     refused = models.CharField(max_length=400, blank=True)
-    found = models.JSONField(default=dict)
+    found = ShapedField(Found)
     digest = models.CharField(max_length=64)
     added_at = models.DateTimeField(auto_now_add=True)
 
@@ -31,11 +35,6 @@ class Result(Owned):
 
     def __str__(self):
         return f"{self.get_kind_display() or 'result'} of frame {self.frame_id}"
-
-    @property
-    def match(self):
-        """The core's Match, or None while it does not lie over the plan's picture."""
-        return match_of(self.laid)
 
 
 class Pick(Owned):
@@ -59,8 +58,8 @@ class Candidate(models.Model):
 
     pick = models.ForeignKey(Pick, on_delete=models.CASCADE, related_name="candidates")
     result = models.ForeignKey(Result, on_delete=models.CASCADE, related_name="+")
-    laid = models.JSONField(default=dict)
-    look = models.JSONField(default=dict)
+    laid = ShapedField(Match)
+    look = ShapedField(Look)
     kept = models.BooleanField(default=False)
 
     class Meta:
@@ -70,15 +69,6 @@ class Candidate(models.Model):
     def __str__(self):
         return f"{self.result_id} of {self.pick}"
 
-    @property
-    def match(self):
-        return match_of(self.laid)
-
-
-def match_of(laid):
-    """The core's Match of what is kept of one, or None."""
-    return Match(**{**laid, "matrix": tuple(tuple(row) for row in laid["matrix"])}) if laid else None
-
 
 class Finishing(Owned):
     """The finishing plan of a result: a "dimgrey-finish" document, and those before it for undo, the newest last."""
@@ -86,7 +76,7 @@ class Finishing(Owned):
     result = models.OneToOneField(Result, on_delete=models.CASCADE, related_name="finishing")
     kept = models.JSONField()
     past = models.JSONField(default=list)
-    enlarger = models.JSONField(default=dict)
+    enlarger = ShapedField(EnlargerSetting)
     updated_at = models.DateTimeField(auto_now=True)
 
     def __str__(self):

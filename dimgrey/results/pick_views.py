@@ -27,7 +27,7 @@ def picks(request):
 
 def _picks(request, problem="", status=200):
     form = WordsForm(request.GET)
-    decided, reasons = picking.reasons_of(request.user, form.cleaned_data["words"] if form.is_valid() else "")
+    decided, reasons = picking.reasons_of(request.user, form.typed.words if form.is_valid() else "")
     context = {
         "groups": picking.groups_of(request.user),
         "others": results_to_pick(request.user),
@@ -47,9 +47,7 @@ def begin(request):
     form = ChooseForm(request.POST, rows.values_list("pk", flat=True))
     if not form.is_valid():
         return _picks(request, form.sentence(), 422)
-    chosen = rows.filter(pk__in=form.cleaned_data["results"]).select_related(
-        "picture", "frame__picture", "frame__scene"
-    )
+    chosen = rows.filter(pk__in=form.typed.results).select_related("picture", "frame__picture", "frame__scene")
     try:
         return redirect("pick", picking.make_pick(request.user, chosen).pk)
     except CoreError as refused:
@@ -85,12 +83,12 @@ def _shown(candidate, place, number):
         "candidate": candidate,
         "number": number,
         "reasons": ", ".join(place.reasons),
-        "sharpness": f"{look['sharpness']:.1f}",
-        "lost": f"{look['lost_black'] * 100:.1f} / {look['lost_white'] * 100:.1f} %",
-        "parting": f"{look['parting']:.1f} zones",
-        "pull": {None: "not among them", 1: "first"}.get(look["first_pull"], f"place {look['first_pull']}"),
-        "tilt": degrees(look["tilt_deg"]),
-        "lean": degrees(look["lean_deg"]),
+        "sharpness": f"{look.sharpness:.1f}",
+        "lost": f"{look.lost_black * 100:.1f} / {look.lost_white * 100:.1f} %",
+        "parting": f"{look.parting:.1f} zones",
+        "pull": {None: "not among them", 1: "first"}.get(look.first_pull, f"place {look.first_pull}"),
+        "tilt": degrees(look.tilt_deg),
+        "lean": degrees(look.lean_deg),
     }
 
 
@@ -102,7 +100,7 @@ def subject(request, row):
     if not form.is_valid():
         return _pick(request, row, "Touch the subject in the first picture.", 422)
     try:
-        picking.set_subject(row, form.cleaned_data["x"] / 100, form.cleaned_data["y"] / 100)
+        picking.set_subject(row, form.typed.x / 100, form.typed.y / 100)
     except CoreError as refused:
         return _pick(request, row, str(refused), 422)
     return redirect("pick", row.pk)
@@ -116,7 +114,7 @@ def decide(request, row):
     if not form.is_valid():
         return _pick(request, row, form.sentence(), 422)
     try:
-        picking.decide(row, form.cleaned_data["kept"], form.cleaned_data["reason"])
+        picking.decide(row, form.typed.kept, form.typed.reason)
     except CoreError as refused:
         return _pick(request, row, str(refused), 422)
     return redirect("pick", row.pk)
@@ -143,5 +141,5 @@ def over(request, row, candidate):
         own = picking.lightness_at(found.result.picture, LARGE_SIDE)
     except PictureGone as failed:
         return gone(failed)
-    shown, inside = laid(own, found.match, here.shape[::-1])
+    shown, inside = laid(own, found.laid, here.shape[::-1])
     return jpeg_response(encoded(np.where(inside, grey8_of_lightness(shown), SURROUND).astype(np.uint8), 90))

@@ -1,6 +1,6 @@
 """Picks: near-identical frames found by time and likeness, laid over each other, looked at, put in order, and chosen from."""
 
-from dataclasses import asdict
+from dataclasses import replace
 
 import numpy as np
 from django.db import transaction
@@ -10,10 +10,9 @@ from PIL import Image
 
 from dimgrey.core.colour.encoding import grey8_of_lightness
 from dimgrey.core.errors import CoreError
-from dimgrey.core.learning.pick import FEWEST, MOST, Look, look_at, moved_places, ordered
+from dimgrey.core.learning.pick import FEWEST, MOST, look_at, moved_places, ordered
 from dimgrey.core.picture.match import Match, laid, matched
 from dimgrey.pictures.store import PictureGone, fitted_plane
-from dimgrey.results.actions import plain_match
 from dimgrey.results.comparing import lightness_of
 from dimgrey.results.models import Candidate, Pick, Result
 
@@ -83,7 +82,7 @@ def make_pick(person, results):
                     f"Frame {result.frame.number} does not show what frame {first.frame.number} shows: pick among like ones.",
                     code="pick-other",
                 ) from None
-        Candidate.objects.create(pick=pick, result=result, laid=plain_match(match))
+        Candidate.objects.create(pick=pick, result=result, laid=match.plain)
     look_again(pick)
     return pick
 
@@ -91,10 +90,10 @@ def make_pick(person, results):
 def subject_of(result):
     """Where the subject of a result lies, (x, y): its plan's subject tone, else the middle."""
     scene = result.frame.as_it_was
-    tones = scene.document.tones if scene and result.match else ()
+    tones = scene.document.tones if scene and result.laid else ()
     for tone in tones:
         if tone.role == "subject" and tone.at is not None:
-            x, y = result.match.at(*tone.at)
+            x, y = result.laid.at(*tone.at)
             if 0 <= x <= 1 and 0 <= y <= 1:
                 return round(x, 4), round(y, 4)
     return MIDDLE
@@ -107,18 +106,16 @@ def look_again(pick):
     size, subject = first.shape[::-1], tuple(pick.subject)
     for candidate in candidates:
         own = lightness_at(candidate.result.picture)
-        over, inside = laid(own, candidate.match, size)
+        over, inside = laid(own, candidate.laid, size)
         over = np.where(inside, over, np.median(own))
-        look = asdict(look_at(over, subject, own))
-        look["moved"] = list(moved_places(first, over, inside)) if candidate is not candidates[0] else []
-        candidate.look = look
+        moved = tuple(moved_places(first, over, inside)) if candidate is not candidates[0] else ()
+        candidate.look = replace(look_at(over, subject, own), moved=moved)
         candidate.save(update_fields=["look"])
 
 
 def order_of(candidates):
     """(candidate, Place) in the proposed order. candidates: of one pick."""
-    looks = [Look(**{**each.look, "moved": tuple(each.look["moved"])}) for each in candidates]
-    return [(candidates[place.index], place) for place in ordered(looks)]
+    return [(candidates[place.index], place) for place in ordered([each.look for each in candidates])]
 
 
 def set_subject(pick, x, y):

@@ -42,23 +42,22 @@ class ToneMarks:
 def rail_rows(found, labels):
     """ToneMarks of each tone of what was found, the darkest first. labels: of the person."""
     rows = []
-    for tone in sorted(found.get("tones", ()), key=lambda each: each["planned"]):
-        span = tone["wished"]
+    for tone in sorted(found.tones if found else (), key=lambda each: each.planned):
+        span = tone.wished
         left = place_percent(span[0]) if span else None
-        off = tone["actual"] - tone["planned"]
-        at_end = {1: "≥", -1: "≤"}.get(tone["end"], "")
+        at_end = {1: "≥", -1: "≤"}.get(tone.end, "")
         rows.append(
             ToneMarks(
-                name=tone["name"],
-                planned=round(place_percent(tone["planned"]), 2),
-                actual=round(place_percent(tone["actual"]), 2),
+                name=tone.name,
+                planned=round(place_percent(tone.planned), 2),
+                actual=round(place_percent(tone.actual), 2),
                 wished=(round(left, 2), round(place_percent(span[1]) - left, 2)) if span else None,
-                planned_words=format_tone(tone["planned"], labels),
-                actual_words=at_end + format_tone(tone["actual"], labels),
+                planned_words=format_tone(tone.planned, labels),
+                actual_words=at_end + format_tone(tone.actual, labels),
                 wished_words=f"{format_tone(span[0], labels)} to {format_tone(span[1], labels)}" if span else "",
-                off=_off_words(off, tone["end"]),
-                alone=any(part["kind"] == "tone" and part["tone"] == tone["name"] for part in found["parts"]),
-                free=tone["free"],
+                off=_off_words(tone.miss, tone.end),
+                alone=any(part.kind == "tone" and part.tone == tone.name for part in found.parts),
+                free=tone.free,
             )
         )
     return rows
@@ -75,12 +74,12 @@ def findings(found):
     """(what, next) of each part of a miss; one (“As planned.”, "") when there is none; () when nothing was measured."""
     if not found:
         return ()
-    return tuple((said["what"], said["next"]) for said in found["said"]) or ((AS_PLANNED, ""),)
+    return tuple((said.what, said.next) for said in found.said) or ((AS_PLANNED, ""),)
 
 
 def why(result):
     """How what was found of a result was reached, as the page tells it."""
-    found, match = result.found, result.match
+    found, match = result.found, result.laid
     if not found or match is None:
         return None
     how = "in the plan's own frame"
@@ -91,9 +90,9 @@ def why(result):
     turned = "".join([", mirrored" if match.is_mirrored else "", ", as a negative" if match.is_negative else ""])
     signed = lambda value, digits: f"{value:+.{digits}f}".replace("-", "− ").replace("+", "+ ")
     return {
-        "a": signed(found["a"], 2),
-        "b": signed(found["b"], 3),
-        "spread": f"{found['spread']:.2f}",
+        "a": signed(found.a, 2),
+        "b": signed(found.b, 3),
+        "spread": f"{found.spread:.2f}",
         "laid": f"The result lies {how}{turned}.",
     }
 
@@ -102,14 +101,14 @@ def short(result):
     """A result in a few words, for lists."""
     if not result.found:
         return "not compared" if result.refused else ""
-    said = [each["short"] for each in result.found["said"]]
+    said = [each.short for each in result.found.said]
     more = f" and {len(said) - MOST_SHORT} more" if len(said) > MOST_SHORT else ""
     return ", ".join(said[:MOST_SHORT]) + more if said else AS_PLANNED.rstrip(".").lower()
 
 
 def kind_words(result):
     """What kind of file it is, as told or found."""
-    kind = KINDS.get(result.found.get("kind") or result.kind)
+    kind = KINDS.get(result.found.kind if result.found else result.kind)
     return kind.words if kind else "not told"
 
 

@@ -1,6 +1,5 @@
 """Results of frames: brought in, laid over their plans, shown under a divider, mended, let go."""
 
-import json
 import zlib
 
 import numpy as np
@@ -41,9 +40,9 @@ def add(request, frame):
     form = ResultsForm(request.POST, request.FILES)
     if not form.is_valid():
         return _refused(request, frame, form, form.sentence())
-    data = form.cleaned_data
-    kept, mistakes = bringing.bring(frame, data["files"], data["kind"], data["group"])
-    if data["group"]:
+    typed = form.typed
+    kept, mistakes = bringing.bring(frame, typed.files, typed.kind, typed.group)
+    if typed.group:
         return refused(" ".join(mistakes)) if mistakes else HttpResponse(status=204)
     if mistakes:
         return _refused(request, frame, form, " ".join(mistakes))
@@ -83,7 +82,7 @@ def _page(request, result, problem="", form=None):
 
 def version_of(result):
     """Number that changes with how a result lies over its plan."""
-    return zlib.crc32(json.dumps([result.laid, result.kind], sort_keys=True).encode())
+    return zlib.crc32(repr([result.laid, result.kind]).encode())
 
 
 def _pins(result):
@@ -93,10 +92,10 @@ def _pins(result):
 
 def _places(result, pins):
     """Where the pins lie in the result now, as the form writes places."""
-    if result.match is None:
+    if result.laid is None:
         return {}
-    at = [result.match.at(*pin.at) for pin in pins]
-    flags = {"is_mirrored": result.match.is_mirrored, "is_negative": result.match.is_negative}
+    at = [result.laid.at(*pin.at) for pin in pins]
+    flags = {"is_mirrored": result.laid.is_mirrored, "is_negative": result.laid.is_negative}
     return {**{f"p{k}": f"{x * 100:.1f}, {y * 100:.1f}" for k, (x, y) in enumerate(at, 1)}, **flags}
 
 
@@ -110,10 +109,10 @@ def lay(request, result):
         return _page(request, result, "Three points need three pinned tones in the plan.")
     if not form.is_valid():
         return _page(request, result, form.sentence(), form)
-    data = form.cleaned_data
+    typed = form.typed
     try:
         planned = [pin.at for pin in pins]
-        actions.lay_by_points(result, planned, form.places(), data["is_mirrored"], data["is_negative"])
+        actions.lay_by_points(result, planned, form.places(), typed.is_mirrored, typed.is_negative)
     except CoreError as wrong:
         return _page(request, result, str(wrong), form)
     return redirect("result", result.pk)
@@ -134,7 +133,7 @@ def kind(request, result):
     form = KindForm(request.POST)
     if not form.is_valid():
         return _page(request, result, form.sentence())
-    actions.name_kind(result, form.cleaned_data["kind"])
+    actions.name_kind(result, form.typed.kind)
     return redirect("result", result.pk)
 
 
@@ -154,11 +153,11 @@ def remove(request, result):
 @of_mine(result_of, "result")
 def over(request, result, version):
     """The result in grey as it lies over the plan's picture, the surround where it shows nothing. version: of how it lies."""
-    if result.match is None:
+    if result.laid is None:
         raise Http404("It does not lie over the plan's picture.")
 
     def make():
-        made, inside, _ = printed_over_plan(planned_of(result.frame), result.picture, result.match, result.kind)
+        made, inside, _ = printed_over_plan(planned_of(result.frame), result.picture, result.laid, result.kind)
         return np.where(inside, grey8_of_lightness(made), SURROUND).astype(np.uint8)
 
     return _picture(result, f"over-{version}", make)
@@ -215,11 +214,11 @@ def or_reason(answer):
 @of_mine(result_of, "result")
 def difference(request, result, version):
     """The map of the difference, as a fragment. version: of how the result lies."""
-    if result.match is None or result.picture is None:
+    if result.laid is None or result.picture is None:
         raise Http404("It does not lie over the plan's picture.")
     try:
         planned = planned_of(result.frame)
-        made, _, told = printed_over_plan(planned, result.picture, result.match, result.kind)
+        made, _, told = printed_over_plan(planned, result.picture, result.laid, result.kind)
         drawn = shown.difference_drawing(planned, made, told)
     except CoreError as wrong:
         return refused(str(wrong))

@@ -123,7 +123,7 @@ def sheet_of(result, finish):
 
 
 def _curve_words(result, finish):
-    names = {round(tone["actual"], 2): tone["name"] for tone in finishing.tones_of(result)}
+    names = {round(tone.actual, 2): tone.name for tone in finishing.tones_of(result)}
     told = [f"{names.get(round(x, 2), 'tone')} {format_tone(x)} to {format_tone(y)}" for x, y in finish.curve]
     return (f"Curve: {', '.join(told)}.",) if told else ()
 

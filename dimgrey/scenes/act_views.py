@@ -8,6 +8,7 @@ from django.http import Http404, JsonResponse
 from django.shortcuts import redirect, render
 from django.views.decorators.http import require_POST
 
+from dimgrey.core.acts.keys import sent_id, sent_verb
 from dimgrey.core.acts.verb import require_verb, verb_named
 from dimgrey.core.errors import CoreError
 from dimgrey.core.shapes.check import DocumentError
@@ -18,7 +19,7 @@ from dimgrey.scenes.forms import SentForm
 from dimgrey.scenes.pages import page_named
 from dimgrey.scenes.sheet.registry import part_of
 from dimgrey.scenes.sheet.shown import Problem
-from dimgrey.web.forms import JsonField
+from dimgrey.web.forms import JsonField, TypedForm
 
 MOST_ACTS = 500
 STALE, REFUSED = 409, 422
@@ -52,7 +53,7 @@ def sent_act(scene, values):
     """Answer of an act as a program or a phone sends it. values: its verb, what it says, its stamps."""
 
     def do():
-        verb = require_verb(values.get("verb"))
+        verb = require_verb(sent_verb(values))
         return actions.done(scene, By.sent(values, verb.appends), verb, verb.said(values, scene.document))
 
     return answer_to(scene, do)
@@ -107,19 +108,17 @@ def _mark(form, scene):
     return mark if scene.document.tone(mark) else ""
 
 
-class ListForm(forms.Form):
+class ListForm(TypedForm):
     """A list of acts as JSON: [{"verb": "read", "act": id, "at": time, "stamp": state, ...}, ...], oldest first."""
 
     acts = JsonField()
 
     def clean_acts(self):
-        acts = self.cleaned_data["acts"]
+        acts = self.typed.acts
         if not isinstance(acts, list) or len(acts) > MOST_ACTS:
             raise forms.ValidationError(f"acts: must be a list of at most {MOST_ACTS} acts.")
         for k, each in enumerate(acts):
-            if not (
-                isinstance(each, dict) and isinstance(each.get("verb"), str) and all(map(_is_plain, each.values()))
-            ):
+            if not (isinstance(each, dict) and isinstance(sent_verb(each), str) and all(map(_is_plain, each.values()))):
                 raise forms.ValidationError(f"acts[{k}]: needs a verb, and text or numbers.")
         return acts
 
@@ -142,8 +141,8 @@ def acts(request, pk):
     if not form.is_valid():
         return JsonResponse({"problem": form.errors["acts"][0]}, status=REFUSED)
     answers = []
-    for sent in form.cleaned_data["acts"]:
-        answer, told = sent_act(scene, sent), {"act": sent.get("act"), "verb": sent["verb"]}
+    for sent in form.typed.acts:
+        answer, told = sent_act(scene, sent), {"act": sent_id(sent), "verb": sent_verb(sent)}
         if answer.status == 200:
             scene = answer.scene
             answers.append({**told, "state": "kept", "stamp": scene.stamp})

@@ -5,7 +5,7 @@ twice. What appends (readings, pins, frames) is taken whatever happened since; t
 """
 
 from collections.abc import Callable
-from dataclasses import dataclass, field, fields
+from dataclasses import MISSING, dataclass, field, fields
 from functools import cache
 from typing import Any
 
@@ -15,7 +15,7 @@ from dimgrey.core.acts.case import Case
 from dimgrey.core.acts.keys import As, Named, Number, OneOf, Sent, Several, Text, YesNo, read_key, said_of
 from dimgrey.core.acts.verb import require_verb
 from dimgrey.core.errors import CoreError
-from dimgrey.kit.queries import chosen, setup_of
+from dimgrey.kit.queries import item_named, setup_of
 from dimgrey.kit.setups import scene_part
 from dimgrey.light.sky import planned_sun_altitude
 from dimgrey.scenes import light
@@ -75,11 +75,11 @@ class DeskCase(Case):
         return light.meter_of(document, self.scene.picture)
 
     def item(self, kind, name):
-        row = chosen(self.scene.owner_id, {kind: name}).get(kind)
+        row = item_named(self.scene.owner_id, kind, name)
         return row.item if row else None
 
     def mixes(self, camera):
-        row = chosen(self.scene.owner_id, {"camera": camera}).get("camera")
+        row = item_named(self.scene.owner_id, "camera", camera)
         return row.measured.mixes if row else None
 
     def setup(self, number):
@@ -166,7 +166,8 @@ def _offer(shown, document, situation):
         shown.widget.choices = list(rule.of.named(document).items())
     elif isinstance(shown.widget, forms.Select) and isinstance(rule, Named):
         names = document.names if rule.kind == "tone" else situation.kit_names[rule.kind] if situation else ()
-        first = () if rule.kind == "tone" else (("", "as below" if names else "none in the kit"),)
+        unsaid = "choose" if shown.each.default is MISSING else "as below" if names else "none in the kit"
+        first = () if rule.kind == "tone" else (("", unsaid),)
         shown.widget.choices = [*first, *((name, name) for name in names)]
     elif isinstance(shown.widget, forms.Select):
         unsaid = [("", rule.unsaid)] if rule.unsaid else []

@@ -125,13 +125,13 @@ class Desk:
         frames = bracket_lines(self.situation)
         return tuple(
             {
-                **frame,
+                **frame._asdict(),
                 "x": f"{place_percent(low):.2f}%",
                 "width": f"{place_percent(high) - place_percent(low):.2f}%",
                 "y": round(2 + 18 * k / len(frames), 1),
             }
             for k, frame in enumerate(frames)
-            for low, high in [frame["zones"]]
+            for low, high in [frame.zones]
         )
 
     @property

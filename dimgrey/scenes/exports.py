@@ -3,6 +3,7 @@
 import csv
 import io
 import json
+from typing import NamedTuple
 
 import numpy as np
 from django.template.loader import render_to_string
@@ -137,59 +138,66 @@ def _mix(chain):
     return " ".join(f"{weight:.3f}" for weight in chain.weights) + bent
 
 
+class Parted(NamedTuple):
+    """How a filter or mix parts a pair."""
+
+    way: str
+    stops: float
+    a: str
+    b: str
+    zones_apart: float
+    l_apart: float
+    word: str
+    error_stops: float
+
+
 def measures_of(situation):
-    """The measures of a scene with a picture as plain values, for JSON and CSV. Raises PictureGone."""
+    """(measures of a scene with a picture as plain values, rows of them for CSV). Raises PictureGone."""
     seen, crop, tone_map = seeing.seeing_of(situation), situation.crop, situation.rendering.tone_map
     choices = separation.colour_choices(situation.plan, seen.pairs) if seen.pairs else ()
     shares = measures.balance(tone_map.zones(*seeing.measured_light(situation))).shares
-    return {
+    balance = dict(zip(measures.BANDS, (round(share, 4) for share in shares), strict=True))
+    drawn = [(round(p.x, 3), round(p.y, 3), round(p.strength, 3)) for p in seen.pulls]
+    bright = [(e.name, round(e.lighter, 1)) for e in seen.edges]
+    separated = [
+        Parted(
+            choice.name, round(choice.stops, 3), parted.pair.a, parted.pair.b, round(parted.zones_apart, 3),
+            round(parted.lightness_apart, 1), parted.word, round(parted.error_stops, 3),
+        )
+        for choice in choices
+        for parted in choice.parted
+    ]  # fmt: skip
+    plain = {
         "format": "dimgrey-measures",
         "version": 1,
         "title": situation.title,
         "crop": [crop.left, crop.top, crop.right, crop.bottom],
         "chain": chain_as_json(tone_map.chain),
-        "balance": dict(zip(measures.BANDS, (round(share, 4) for share in shares), strict=True)),
+        "balance": balance,
         "wanted_scale": seen.scale or None,
         "scale_holds": seen.verdict.holds if seen.verdict else None,
-        "pulls": [{"x": round(p.x, 3), "y": round(p.y, 3), "strength": round(p.strength, 3)} for p in seen.pulls],
-        "bright_edges": [{"edge": e.name, "lighter_l": round(e.lighter, 1)} for e in seen.edges],
+        "pulls": [{"x": x, "y": y, "strength": strength} for x, y, strength in drawn],
+        "bright_edges": [{"edge": name, "lighter_l": lighter} for name, lighter in bright],
         "twins": len(seen.twins),
-        "separation": [
-            {
-                "way": choice.name,
-                "stops": round(choice.stops, 3),
-                "a": parted.pair.a,
-                "b": parted.pair.b,
-                "zones_apart": round(parted.zones_apart, 3),
-                "l_apart": round(parted.lightness_apart, 1),
-                "word": parted.word,
-                "error_stops": round(parted.error_stops, 3),
-            }
-            for choice in choices
-            for parted in choice.parted
-        ],
+        "separation": [each._asdict() for each in separated],
     }
-
-
-def measures_rows(found):
-    """The measures as rows of (measure, name, value), for CSV."""
-    rows = [("measure", "name", "value"), ("title", "", found["title"])]
-    rows += [("balance", band, share) for band, share in found["balance"].items()]
-    rows += [("pull", str(k), f"{p['x']} {p['y']} {p['strength']}") for k, p in enumerate(found["pulls"], 1)]
-    rows += [("bright edge", e["edge"], e["lighter_l"]) for e in found["bright_edges"]]
-    rows += [("twins", "", found["twins"])]
-    rows += [("separation in zones", f"{s['way']}: {s['a']} / {s['b']}", s["zones_apart"]) for s in found["separation"]]
-    return rows
+    rows = [("measure", "name", "value"), ("title", "", situation.title)]
+    rows += [("balance", band, share) for band, share in balance.items()]
+    rows += [("pull", str(k), f"{x} {y} {strength}") for k, (x, y, strength) in enumerate(drawn, 1)]
+    rows += [("bright edge", name, lighter) for name, lighter in bright]
+    rows += [("twins", "", len(seen.twins))]
+    rows += [("separation in zones", f"{s.way}: {s.a} / {s.b}", s.zones_apart) for s in separated]
+    return plain, rows
 
 
 def measures_json(situation):
-    text = json.dumps(measures_of(situation), indent=1, ensure_ascii=False) + "\n"
+    text = json.dumps(measures_of(situation)[0], indent=1, ensure_ascii=False) + "\n"
     return text.encode(), "application/json"
 
 
 def measures_csv(situation):
     buffer = io.StringIO()
-    rows = measures_rows(measures_of(situation))
+    rows = measures_of(situation)[1]
     csv.writer(buffer).writerows([disarmed(cell) for cell in row] for row in rows)
     return buffer.getvalue().encode("utf-8-sig"), "text/csv; charset=utf-8"
 

@@ -3,7 +3,7 @@
 from django import forms
 
 from dimgrey.core.planning.media import KINDS
-from dimgrey.web.forms import PlainForm, choices
+from dimgrey.web.forms import PlainForm, TypedForm, choices
 
 ACCEPT = "image/*,.dng,.exr,.heic,.tif,.tiff"
 
@@ -16,27 +16,27 @@ class NewSceneForm(PlainForm):
     )
 
 
-class OutingNumberForm(forms.Form):
+class OutingNumberForm(TypedForm):
     """The outing that a new scene belongs to, if any."""
 
     outing = forms.CharField(max_length=18, required=False)
 
     def number(self):
-        return self.cleaned_data["outing"] if self.is_valid() else ""
+        return self.typed.outing if self.is_valid() else ""
 
 
 class SceneFileForm(PlainForm):
     file = forms.FileField(allow_empty_file=True, label="Scene file (.json)")
 
 
-class PlaceInPictureForm(forms.Form):
+class PlaceInPictureForm(TypedForm):
     """Fractions of the picture's width and height."""
 
     x = forms.FloatField(min_value=0, max_value=1)
     y = forms.FloatField(min_value=0, max_value=1)
 
 
-class ContourForm(forms.Form):
+class ContourForm(TypedForm):
     """The medium's ends in zones, and whether the map stands alone, for paper."""
 
     low = forms.FloatField(required=False, min_value=-20, max_value=20)
@@ -44,18 +44,18 @@ class ContourForm(forms.Form):
     alone = forms.BooleanField(required=False)
 
     def outer(self):
-        low, high = self.cleaned_data["low"], self.cleaned_data["high"]
+        low, high = self.typed.low, self.typed.high
         return (0.0 if low is None else low, 10.0 if high is None else high)
 
 
-class SentForm(forms.Form):
+class SentForm(TypedForm):
     """What comes along with every act: the editors that stand open, and the page to go back to."""
 
     open = forms.CharField(required=False, max_length=2000)
     page = forms.CharField(required=False, max_length=20)
 
     def opened(self):
-        return self.cleaned_data["open"].split(",") if self.is_valid() else ()
+        return self.typed.open.split(",") if self.is_valid() else ()
 
     def page_name(self):
-        return self.cleaned_data["page"] if self.is_valid() else ""
+        return self.typed.page if self.is_valid() else ""

@@ -2,15 +2,20 @@
 
 import logging
 import uuid
+from functools import cached_property
+from types import SimpleNamespace
 
 from django.db import models
 
+from dimgrey.core.document.meansline import film_of
+from dimgrey.core.document.onroll import on_roll
 from dimgrey.core.document.plainform import document_of
 from dimgrey.core.document.read import brief_of
 from dimgrey.light.sky import polarized_over
 from dimgrey.outings.models import Outing
 from dimgrey.people.models import Owned
 from dimgrey.pictures.models import Picture
+from dimgrey.scenes.onroll import rolls_in_cameras
 
 
 class Scene(Owned):
@@ -44,17 +49,17 @@ class Scene(Owned):
     @property
     def document(self):
         """The Document, whatever version was kept; read once for each state."""
-        if "document" not in self._read:
-            self._read["document"] = document_of(self.kept)
-        return self._read["document"]
+        if self._read.document is None:
+            self._read.document = document_of(self.kept)
+        return self._read.document
 
     @property
     def brief(self):
         """The Brief of the document, read once for each state. Raises DocumentError where an older version kept what
         cannot be read any more."""
-        if "brief" not in self._read:
-            self._read["brief"] = self.read_as(self.document)
-        return self._read["brief"]
+        if self._read.brief is None:
+            self._read.brief = self.read_as(self.document)
+        return self._read.brief
 
     @property
     def is_sound(self):
@@ -65,9 +70,19 @@ class Scene(Owned):
             logging.getLogger(__name__).exception("Scene %s cannot be read.", self.pk)
             return False
 
+    @cached_property
+    def rolls(self):
+        """RollInUse of each roll that is in a camera of its owner; 1 query."""
+        return rolls_in_cameras(self.owner_id)
+
+    def as_exposed(self, document):
+        """A Document as if it were this scene's, on its roll; 1 query at most, none for what is not on film."""
+        return on_roll(document, self.rolls) if film_of(document) else document
+
     def read_as(self, document):
-        """The Brief of a Document as if it were this scene's: under its sky, through its polarizer. Raises DocumentError."""
-        return brief_of(document, self.polarized(document))
+        """The Brief of a Document as if it were this scene's: on its roll, under its sky, through its polarizer. Raises
+        DocumentError."""
+        return brief_of(self.as_exposed(document), self.polarized(document))
 
     def polarized(self, document):
         """overhead.Polarized of a Document as if it were this scene's, or None."""
@@ -76,15 +91,15 @@ class Scene(Owned):
     @property
     def _read(self):
         """What was read of the present state; empty when `kept` is another object than the one it was read of."""
-        known = self.__dict__.get("_known")
-        if known is None or known[0] is not self.kept:
-            known = self.__dict__["_known"] = (self.kept, {})
-        return known[1]
+        known = getattr(self, "_known", None)
+        if known is None or known.kept is not self.kept:
+            known = self._known = SimpleNamespace(kept=self.kept, document=None, brief=None)
+        return known
 
     def become(self, kept, **read):
         """Take a state. read: its document and brief, where they are at hand."""
         self.kept = kept
-        self._read.update(read)
+        vars(self._read).update(read)
 
     @property
     def facts(self):

@@ -11,6 +11,7 @@ from django.template.loader import render_to_string
 from dimgrey.core.colour.encoding import grey8_of_lightness
 from dimgrey.core.measure.stops import format_stops
 from dimgrey.core.picture.display import lightness
+from dimgrey.core.planning.media import MEDIA
 from dimgrey.core.planning.prints import PRINT_CURVE
 from dimgrey.core.planning.spread import SOFT_STOPS
 from dimgrey.core.planning.zones import MIDDLE, ZONES, format_tone
@@ -222,12 +223,7 @@ def empty_rail(medium, words):
 
 def medium_caption(medium, words):
     """What a medium holds, as the rail shows it: in prints, and where those stand apart, the fall that clips."""
-    name = {
-        "film": "negative film",
-        "slide": "slide film",
-        "digital raw": "raw file",
-        "digital file": "in-camera file",
-    }[medium.kind]
+    name = MEDIA[medium.kind].called
     low, high = (words.zone(z) for z in medium.prints_of(medium.dependable))
     edge, fall = (words.zone(z) for z in (medium.prints_of(medium.outer)[1], medium.outer[1]))
     end = f"compresses above {edge}" if medium.kind == "film" else f"white from {edge}"

@@ -7,6 +7,7 @@ from functools import cached_property
 
 from dimgrey.core.cautions.every import cautions_of
 from dimgrey.core.document.lightplan import lamp_case
+from dimgrey.core.document.onroll import roll_of
 from dimgrey.core.document.readtones import school_of
 from dimgrey.core.document.scale import light_scale, shown_stops
 from dimgrey.core.picture.crop import Crop
@@ -31,11 +32,16 @@ class Situation:
 
     def __init__(self, scene, labels="zones"):
         self.scene = scene
-        self.document = scene.document
+        self.document = scene.as_exposed(scene.document)
         self.picture = scene.picture
         self.facts = scene.facts
         self.labels = labels
         self.words = Words(labels, divisions_of(self.document))
+
+    @property
+    def roll(self):
+        """The RollInUse that its film is on, or None."""
+        return roll_of(self.document, self.scene.rolls) if self.document.medium.is_film else None
 
     @property
     def stamp(self):

@@ -79,7 +79,7 @@ def contour_map(request, folder, key):
     if not form.is_valid():
         raise Http404("There is no such map.")
     try:
-        drawing = drawings.contour_drawing(path, rendering_of(key), form.outer(), form.cleaned_data["alone"])
+        drawing = drawings.contour_drawing(path, rendering_of(key), form.outer(), form.typed.alone)
     except PictureGone as failed:
         return gone(failed)
     return _drawing(request, drawing, FOR_GOOD)
@@ -136,10 +136,11 @@ def new(request):
     outing = outing_of(request.user, forms.OutingNumberForm(request.POST or request.GET).number())
     form = forms.NewSceneForm(*sent(request))
     if request.method == "POST" and form.is_valid():
-        data, file = form.cleaned_data, form.cleaned_data["picture"]
+        typed = form.typed
+        file = typed.picture
         picture = {"data": source_of(file), "filename": file.name} if file else {}
         try:
-            return redirect("desk", making.new_scene(request.user, data["title"], outing, data["kind"], **picture).pk)
+            return redirect("desk", making.new_scene(request.user, typed.title, outing, typed.kind, **picture).pk)
         except CoreError as refused:
             form.add_error("picture", str(refused))
     status = 422 if request.method == "POST" else 200
@@ -155,7 +156,7 @@ def import_file(request):
     mistakes = ["Choose a scene file first."]
     if form.is_valid():
         try:
-            return redirect("desk", making.import_scene(request.user, _text(form.cleaned_data["file"]), outing).pk)
+            return redirect("desk", making.import_scene(request.user, _text(form.typed.file), outing).pk)
         except DocumentError as refused:
             mistakes = refused.mistakes
     context = {"form": forms.NewSceneForm(), "file_form": forms.SceneFileForm(), "outing": outing, "mistakes": mistakes}
@@ -177,7 +178,7 @@ def replace_picture(request, scene):
     form.files = request.FILES
     problem = "Choose a picture first."
     if form.is_valid():
-        file = form.cleaned_data["picture"]
+        file = form.typed.picture
         try:
             making.replace_picture(scene, source_of(file), file.name)
             return redirect("desk", scene.pk)

@@ -25,7 +25,7 @@ def new(request):
     form = BatchForm(request.POST)
     if not form.is_valid():
         return redirect("second-look")
-    return redirect("batch", actions.create_batch(request.user, form.cleaned_data["title"]).pk)
+    return redirect("batch", actions.create_batch(request.user, form.typed.title).pk)
 
 
 @require_safe
@@ -53,7 +53,7 @@ def add(request, batch):
     form = FileForm(request.POST, request.FILES)
     if not form.is_valid():
         return JsonResponse({"state": "refused", "problem": "No file came along."}, status=422)
-    file = form.cleaned_data["file"]
+    file = form.typed.file
     try:
         picture, is_new = actions.add_picture(batch, source_of(file), file.name)
     except CoreError as wrong:

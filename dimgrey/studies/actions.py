@@ -1,6 +1,6 @@
 """Making studies, adding lights to them, and choosing one of them for a new scene: the only place that writes them."""
 
-from dataclasses import asdict, replace
+from dataclasses import replace
 
 from django.db import transaction
 from django.utils import timezone
@@ -69,7 +69,7 @@ def _add(study, row):
             match = matched(grey8_of(first.shown), grey8_of(row.shown))
         except CoreError:
             raise CoreError("it does not show what the first picture shows.", code="study-other") from None
-    row.laid = {**asdict(match), "matrix": [list(line) for line in match.matrix]}
+    row.laid = match.plain
     row.save()
 
 

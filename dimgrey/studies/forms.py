@@ -2,6 +2,7 @@
 
 from django import forms
 
+from dimgrey.core.picture.crop import EDGES
 from dimgrey.core.sky.wants import parse_heading
 from dimgrey.results.forms import FilesField
 from dimgrey.web.forms import CoreField, PlainForm, text_input
@@ -18,6 +19,12 @@ class StudyForm(PlainForm):
     def __init__(self, data, outings, **kwargs):
         super().__init__(data, **kwargs)
         self.fields["outing"].choices = [("", "no outing"), *((outing.pk, outing.title) for outing in outings)]
+
+    @classmethod
+    def of(cls, study, outings):
+        """The form of a study."""
+        first = {"title": study.title, "outing": study.outing_id, "heading": study.heading_deg}
+        return cls(None, outings, initial=first)
 
 
 class LightsForm(PlainForm):
@@ -48,7 +55,7 @@ class TimeForm(PlainForm):
     note = forms.CharField(required=False, max_length=120)
 
     def moment(self, zone):
-        at = self.cleaned_data["at"]
+        at = self.typed.at
         return at.replace(tzinfo=zone) if at else None
 
 
@@ -71,4 +78,4 @@ class FrameForm(PlainForm):
 
     def told(self):
         data = {name: value / 100 for name, value in self.cleaned_data.items()}
-        return {"subject": [data["x"], data["y"]], "crop": [data["left"], data["top"], data["right"], data["bottom"]]}
+        return {"subject": [data[name] for name in "xy"], "crop": [data[edge] for edge in EDGES]}

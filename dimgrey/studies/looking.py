@@ -9,7 +9,7 @@ from dimgrey.core.colour.encoding import grey8_of_lightness, luminance
 from dimgrey.core.learning.finishing import cropped
 from dimgrey.core.learning.lightstudy import Hour, Sun, exposure_of, hour_of, in_order, stops_of
 from dimgrey.core.picture.display import lightness
-from dimgrey.core.picture.match import Match, laid
+from dimgrey.core.picture.match import laid
 from dimgrey.core.planning.prints import PRINT_CURVE
 from dimgrey.core.sky.clock import julian_date, zone_named
 from dimgrey.core.sky.sun import sun_position
@@ -57,8 +57,7 @@ def stops_in(row, ev100, size_of_first, crop, side=SIDE):
     if picture is None:
         raise PictureGone("The file is gone.", parameter="picture", code="picture-gone")
     stops = stops_of(grey_of_picture(picture, side), picture.middle_grey_ev100, ev100)
-    match = Match(**{**row.laid, "matrix": tuple(map(tuple, row.laid["matrix"]))})
-    over, inside = laid(stops, match, size_of_first)
+    over, inside = laid(stops, row.laid, size_of_first)
     return cropped(over, crop), cropped(inside, crop)
 
 

@@ -2,11 +2,13 @@
 
 from django.db import models
 
+from dimgrey.core.picture.match import Match
 from dimgrey.outings.models import Outing
 from dimgrey.people.models import Owned
 from dimgrey.pictures.deletion import goes_with
 from dimgrey.pictures.models import Picture
 from dimgrey.scenes.models import Scene
+from dimgrey.web.shaped import ShapedField
 
 
 class Study(Owned):
@@ -34,7 +36,7 @@ class StudyPicture(models.Model):
     study = models.ForeignKey(Study, on_delete=models.CASCADE, related_name="pictures")
     picture = models.OneToOneField(Picture, on_delete=models.SET_NULL, related_name="+", null=True)
     scene = models.ForeignKey(Scene, on_delete=models.SET_NULL, related_name="+", null=True)
-    laid = models.JSONField(default=dict)
+    laid = ShapedField(Match)
     at = models.DateTimeField(null=True)
     note = models.CharField(max_length=120, blank=True)
 

@@ -7,6 +7,7 @@ from django.shortcuts import redirect, render
 from django.views.decorators.http import require_POST, require_safe
 
 from dimgrey.core.errors import CoreError
+from dimgrey.core.picture.crop import EDGES
 from dimgrey.outings.models import Outing
 from dimgrey.people.owned import of_mine
 from dimgrey.pictures.store import PictureGone
@@ -22,8 +23,8 @@ def studies(request):
     """Every study, and a form for a new one."""
     form = StudyForm(sent(request)[0], outings_of(request.user))
     if request.method == "POST" and form.is_valid():
-        data = form.cleaned_data
-        made = actions.make_study(request.user, data["title"], _outing(request, data["outing"]), data["heading"])
+        typed = form.typed
+        made = actions.make_study(request.user, typed.title, _outing(request, typed.outing), typed.heading)
         return redirect("study", made.pk)
     context = {"studies": studies_of(request.user), "form": form, "page": "frames"}
     return render(request, "studies/index.html", context, status=422 if form.errors else 200)
@@ -60,17 +61,13 @@ def _page(request, row, problem="", status=200):
         }
         for each in shown
     ]
-    crop = dict(zip(("left", "top", "right", "bottom"), (round(v * 100, 1) for v in row.crop), strict=True))
+    crop = dict(zip(EDGES, (round(v * 100, 1) for v in row.crop), strict=True))
     place = {"x": round(row.subject[0] * 100, 1), "y": round(row.subject[1] * 100, 1)}
     context = {
         "study": row,
         "lights": lights,
         "ev": looking.study_ev([each.row for each in shown]) if shown else None,
-        "form": StudyForm(
-            None,
-            outings_of(request.user),
-            initial={"title": row.title, "outing": row.outing_id, "heading": row.heading_deg},
-        ),
+        "form": StudyForm.of(row, outings_of(request.user)),
         "lights_form": LightsForm(),
         "frame_form": FrameForm(initial={**crop, **place}),
         "scenes": [scene for scene in scenes_of(request.user) if scene.picture_id],
@@ -101,7 +98,7 @@ def _act(view):
 def add(request, row):
     """Pictures for a study."""
     form = LightsForm(request.POST, request.FILES)
-    return " ".join(actions.add_files(row, form.cleaned_data["files"])) if form.is_valid() else form.sentence()
+    return " ".join(actions.add_files(row, form.typed.files)) if form.is_valid() else form.sentence()
 
 
 @_act
@@ -111,7 +108,7 @@ def add_scenes(request, row):
     form = ScenesForm(request.POST, known.values_list("pk", flat=True))
     if not form.is_valid():
         return form.sentence()
-    return " ".join(actions.add_scenes(row, known.filter(pk__in=form.cleaned_data["scenes"])))
+    return " ".join(actions.add_scenes(row, known.filter(pk__in=form.typed.scenes)))
 
 
 @_act
@@ -120,8 +117,8 @@ def change(request, row):
     form = StudyForm(request.POST, outings_of(request.user))
     if not form.is_valid():
         return form.sentence()
-    data = form.cleaned_data
-    actions.change_study(row, title=data["title"], outing=_outing(request, data["outing"]), heading_deg=data["heading"])
+    typed = form.typed
+    actions.change_study(row, title=typed.title, outing=_outing(request, typed.outing), heading_deg=typed.heading)
     return ""
 
 
@@ -141,7 +138,7 @@ def time(request, row, light):
     form, found = TimeForm(request.POST), _light(row, light)
     if not form.is_valid():
         return form.sentence()
-    actions.set_time(found, form.moment(looking.zone_of(row)), form.cleaned_data["note"])
+    actions.set_time(found, form.moment(looking.zone_of(row)), form.typed.note)
     return ""
 
 

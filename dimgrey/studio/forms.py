@@ -1,12 +1,10 @@
 """What stands in the fields of the light plan's forms, in the unit that lengths are written in."""
 
+from dimgrey.core.acts.lamp_set import AS_SAID as LAMP_KEYS
 from dimgrey.core.acts.lamp_set import LENGTHS as LAMP_LENGTHS
 from dimgrey.core.acts.light_subject import AS_SAID as OF_SUBJECT
 from dimgrey.core.acts.light_subject import LENGTHS as SUBJECT_LENGTHS
 from dimgrey.core.document.lighting import shown_length
-
-LAMP_WORDS = ("name", "kind", "is_round", "is_flagged", "is_on", "follows_sky")
-LAMP_FIGURES = ("angle_deg", "strength", "stops", "grid_deg")
 
 
 def _lengths(part, keys, unit):
@@ -15,9 +13,9 @@ def _lengths(part, keys, unit):
 
 def first_of_lamp(lamp, unit):
     """What stands in the fields of a Lamp."""
-    words = {name: getattr(lamp, name) for name in LAMP_WORDS}
-    figures = {name: f"{getattr(lamp, name):.6g}" for name in LAMP_FIGURES}
-    return words | figures | _lengths(lamp, LAMP_LENGTHS, unit)
+    said = {name: getattr(lamp, name) for name in LAMP_KEYS}
+    figures = {name: f"{value:.6g}" for name, value in said.items() if type(value) in (int, float)}
+    return said | figures | _lengths(lamp, LAMP_LENGTHS, unit)
 
 
 def first_of_subject(lighting):

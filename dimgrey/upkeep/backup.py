@@ -14,6 +14,9 @@ from dataclasses import dataclass
 from datetime import datetime
 from pathlib import Path
 
+from dimgrey.core.errors import CoreError
+from dimgrey.core.shapes.declare import Shaped, by_name, key, number, text
+from dimgrey.core.shapes.plain import checked_part
 from dimgrey.upkeep.state import DATABASE, PICTURES
 
 MANIFEST = "manifest.json"
@@ -184,18 +187,30 @@ def _copy_file(source, target, there, digest):
 
 
 def _digests(backup):
-    return _manifest(backup)["files"] if backup else {}
+    return _manifest(backup).files if backup else {}
+
+
+@dataclass(frozen=True)
+class Manifest(Shaped):
+    """What a backup says of itself. files: name -> SHA-256. pictures: how many."""
+
+    format: str = key(text(40), "")
+    version: int = key(number(), 0)
+    pictures: int = key(number(), 0)
+    files: dict = by_name(text(64))
 
 
 def _manifest(backup):
     try:
-        told = json.loads((backup / MANIFEST).read_text(encoding="utf-8"))
-        if told["format"] != FORMAT or told["version"] != VERSION or DATABASE not in told["files"]:
+        told = checked_part(
+            Manifest, json.loads((backup / MANIFEST).read_text(encoding="utf-8")), MANIFEST, lenient=True
+        )
+        if (told.format, told.version) != (FORMAT, VERSION) or DATABASE not in told.files:
             raise ValueError("another format")
         return told
     except FileNotFoundError:
         raise BackupFailed(f"{backup} is not a whole backup: it has no {MANIFEST}.") from None
-    except (OSError, ValueError, KeyError, TypeError) as wrong:
+    except (OSError, ValueError, CoreError) as wrong:
         raise BackupFailed(f"The manifest of {backup} cannot be read ({wrong}).") from None
 
 
@@ -220,7 +235,7 @@ def _flush(path):
 def verify(backup):
     """Read a whole backup again: every file, the database, every picture that it names. Returns its manifest. Raises BackupFailed."""
     told = _manifest(backup)
-    for name, digest in told["files"].items():
+    for name, digest in told.files.items():
         try:
             found = _digest(backup / name)
         except OSError as wrong:

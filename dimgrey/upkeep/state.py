@@ -8,6 +8,13 @@ DATABASE = "dimgrey.sqlite3"
 PICTURES = "pictures"
 
 
+GOOD = {
+    "fine": "The data are whole.",
+    "none": "There are no data yet.",
+    "older": "The data are of an older version.",
+}
+
+
 @dataclass(frozen=True)
 class State:
     """name: fine, none, empty, damaged, newer, older. sentence: what is wrong and what to do, "" when all is well."""
@@ -16,9 +23,14 @@ class State:
     sentence: str = ""
 
     @property
+    def good(self):
+        """What is said of data that the program may use, "" of others."""
+        return GOOD.get(self.name, "")
+
+    @property
     def can_start(self):
         """Whether the program may use it, and bring an older one up to date."""
-        return self.name in ("fine", "none", "older")
+        return self.name in GOOD
 
 
 def state_of(data, known):

@@ -1,5 +1,7 @@
 """Forms of every page: fields whose rule is a core function, and the look of their widgets."""
 
+from types import SimpleNamespace
+
 from django import forms
 
 from dimgrey.core.document.jsontext import loads
@@ -48,7 +50,20 @@ class JsonField(forms.CharField):
             raise forms.ValidationError(str(refused), code=refused.code) from None
 
 
-class PlainForm(forms.Form):
+class Typed:
+    """What forms have that give what was understood by its names."""
+
+    @property
+    def typed(self):
+        """What was understood of what was typed, by the names of the fields."""
+        return SimpleNamespace(**self.cleaned_data)
+
+
+class TypedForm(Typed, forms.Form):
+    """A form that is read and not drawn."""
+
+
+class PlainForm(TypedForm):
     """A form whose inputs have the id that `ids` says, else their own name, and the classes of the shared look."""
 
     # The server says what is missing, in a sentence; the browser would stop the act before it is sent.

@@ -11,6 +11,7 @@ from django.utils import timezone
 
 from dimgrey.archive.bring_in import ArchiveError, bring_in
 from dimgrey.archive.out import pieces
+from dimgrey.core.practice.answer import GivenAnswer
 from dimgrey.frames.actions import begin_roll
 from dimgrey.frames.models import Frame, Roll
 from dimgrey.kit.actions import correct_item, keep_item
@@ -85,8 +86,15 @@ class Afterwards(ResultTest):
         finishing.add_area(plan, name="sky", outline=((0, 0), (1, 0), (1, 0.3)))
         pick = picking.make_pick(self.person, [first, other])
         picking.decide(pick, [pick.candidates.first().pk], "calm")
-        given = {"kind": "ends", "subject": "slide", "off": 0.0, "is_right": True, "in_stops": False, "level": 0}
-        keep_answers(self.person, [{**given, "act": uuid.uuid4(), "at": timezone.now()}])
+        keep_answers(
+            self.person,
+            [
+                GivenAnswer(
+                    act=str(uuid.uuid4()), kind="ends", subject="slide", off=0.0, is_right=True, in_stops=False, level=0,
+                    at=timezone.now(),
+                )
+            ],
+        )  # fmt: skip
         begin_month(self.person, timezone.localdate())
         give(Assignment.objects.get(key="window"), first)
         set_left(self.person, True)

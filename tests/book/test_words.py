@@ -64,7 +64,7 @@ class EveryWord(PageTest):
     def test_every_word_of_a_task_or_a_drill_is_plain_or_in_the_book(self):
         known = plain_words() | term_words()
         said = [text for task in TASKS.values() for text in (task.title, task.aim, task.meter, task.look)]
-        said += [name for name, _ in KINDS.values()]
+        said += [drill.name for drill in KINDS.values()]
         self.assertEqual({word for text in said for word in words_of(text)} - known, set())
 
     def test_a_term_of_one_word_is_never_among_the_plain_words(self):

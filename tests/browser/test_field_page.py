@@ -290,6 +290,7 @@ class WithoutNetwork(FieldStory):
         self.visit("Kiln")
         shutters = [self.text("#shutter")]
         self.do(lambda page: page.click("#darker"))
+        self.until(f"document.getElementById('shutter').textContent !== '{shutters[0]}'")
         self.wait("#waiting", "all kept")
         shutters.append(self.text("#shutter"))
         self.cut()
@@ -316,7 +317,6 @@ class WithoutNetwork(FieldStory):
         self.visit("Kiln")
         self.do(lambda page: page.click("#choices button:text-is('orange')"))
         self.reckoned(1)
-        from tests import hand
 
         hand.use_colour_choice(Scene.objects.get(pk=self.kiln.pk), None, "green")
         self.cut(False)

@@ -65,7 +65,7 @@ class WhatCameOfIt(Story):
         self.open(f"/scenes/{scene.pk}/camera", DESK)
         for _ in range(SHOTS):
             self.shoot()
-        off = Result.objects.first().found["unexplained"]
+        off = Result.objects.first().found.unexplained
         self.assertGreater(abs(off), 0.5)
         way = "lighter" if off > 0 else "darker"
         self.assertIn(f"{way} than planned", self.text("section[aria-label='The shot against the plan']"))

@@ -5,11 +5,14 @@ import math
 import pathlib
 import subprocess
 import sys
+import sysconfig
+import zipfile
 
 from django.test import SimpleTestCase
 
 from dimgrey.core.acts.verb import verb_names
 from dimgrey.core.colour import terms
+from dimgrey.field.pythonfiles import FOLDER
 from tests.reference.planned import chains, files, planned
 
 ROOT = pathlib.Path(__file__).resolve().parents[2]
@@ -20,20 +23,24 @@ WITH_NUMPY = {  # pictures, spectra, skies, and what reads calibration frames: t
     *(f"camera.{name}" for name in ("calibration",)),
     *(f"colour.{name}" for name in ("chromaticity", "coded", "curves", "encoding", "greys", "known", "profile", "spectra", "spectral")),
     *(f"lamps.{name}" for name in ("adviser", "backwards", "bodies", "illuminance", "metering", "places", "rendering")),
-    *(f"practice.{name}" for name in ("colourdrills", "colours", "drills", "lighthours", "measured")),
-    *(f"learning.{name}" for name in ("corrections", "explaining", "finishing", "lightstudy", "misses", "pick", "scans", "witnesses")),
+    *(f"practice.{name}" for name in ("answer", "colourdrills", "colours", "drills", "lighthours", "measured")),
+    *(f"learning.causes.{name}" for name in ("contrast", "exposure", "filter", "flare")),
+    *(f"learning.{name}" for name in ("corrections", "explaining", "finishing", "found", "lightstudy", "misses", "pick", "scans", "witnesses")),
     *(f"picture.{name}" for name in ("contours", "cube", "difference", "display", "finish", "lightmap", "match", "measures", "overhead", "painting",
                                      "parttwins", "patterns", "skyarea", "spot", "tonemap", "twins")),
     *(f"sky.{name}" for name in ("cardlight", "dome", "framesky", "horizon", "light", "moon", "skygreys", "skytone", "sun", "terrain")),
 }  # fmt: skip
+HERE_ONLY = {"sre_compile", "sre_constants", "sre_parse"}
+"""What an older Python's own modules ask for."""
 ELSEWHERE = """
-import importlib, json, sys
-for name in ("numpy", "scipy", "skimage", "contourpy", "cv2", "embreex", "django"):
-    sys.modules[name] = None
+import importlib, json, pathlib, sys
 asked = json.load(sys.stdin)
+for name in ("numpy", "scipy", "skimage", "contourpy", "cv2", "embreex", "django", *asked["missing"]):
+    sys.modules[name] = None
 for name in asked["modules"]:
     importlib.import_module(name)
-from dimgrey.core.acts.verb import verb_names
+for name in asked["missing"]:  # what makes the scenes up may have them
+    del sys.modules[name]
 from dimgrey.core.colour import terms
 from tests.reference.planned import planned
 terms.carry(asked["terms"])
@@ -45,6 +52,15 @@ def modules():
     """Every module of the core, by its name within it."""
     core = ROOT / "dimgrey" / "core"
     return {".".join(path.relative_to(core).with_suffix("").parts) for path in core.rglob("*.py")} - {"__init__"}
+
+
+def missing_there():
+    """Modules of Python's own library that the field page's Python was packed without."""
+    with zipfile.ZipFile(FOLDER / "python_stdlib.zip") as library:
+        packed = {name.partition("/")[0].partition(".")[0] for name in library.namelist()}
+    here = pathlib.Path(sysconfig.get_path("stdlib"))
+    written = {path.stem for path in here.iterdir() if path.suffix == ".py" or (path / "__init__.py").exists()}
+    return sorted((written & sys.stdlib_module_names) - packed - HERE_ONLY)
 
 
 def apart(here, there, path=""):
@@ -70,6 +86,7 @@ class WhereNumpyIsNot(SimpleTestCase):
             "modules": sorted(f"dimgrey.core.{name}".removesuffix(".__init__") for name in modules() - WITH_NUMPY),
             "terms": terms.packed(through for data in given for through in chains(data)),
             "files": given,
+            "missing": missing_there(),
         }
         ran = subprocess.run(
             [sys.executable, "-c", ELSEWHERE],

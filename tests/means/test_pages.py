@@ -325,7 +325,7 @@ class Shooting(PageTest):
         self.assertContains(answer, "As planned.")
         frame = Frame.objects.get()
         self.assertEqual((frame.note, round(frame.difference_stops, 1)), ("simulated camera", 0.0))
-        self.assertEqual(frame.results.get().found["parts"], [], "its file is kept with it")
+        self.assertEqual(frame.results.get().found.parts, (), "its file is kept with it")
         answer = self.client.post(f"{self.url}shoot", {"shutter": "1/15"})
         self.assertContains(answer, "2 stops lighter than planned")
         self.assertContains(answer, "That is what was set: 2 stops more light was set than planned.")

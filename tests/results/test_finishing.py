@@ -169,7 +169,7 @@ class Turned(ResultTest):
         grey = np.asarray(Image.open(io.BytesIO(self.shot())))
         self.add(file_of(jpeg_of(grey[:, ::-1])))
         result = Result.objects.get()
-        self.assertTrue(result.match.is_mirrored)
+        self.assertTrue(result.laid.is_mirrored)
         made = np.asarray(
             Image.open(io.BytesIO(self.client.get(f"/results/{result.pk}/finish/picture.jpg").content))
         ).astype(float)

@@ -1,8 +1,11 @@
 """Learning from the log: a hidden fault is found, corrected with one act, undone with one; plans keep their numbers."""
 
 import uuid
+from dataclasses import replace
 
 from dimgrey.core.document import kit as kit_rules
+from dimgrey.core.document.meansline import MadeWith
+from dimgrey.core.learning.found import Found, FoundTone
 from dimgrey.frames.actions import log_frame
 from dimgrey.frames.models import Frame
 from dimgrey.kit.models import Item, ItemRevision
@@ -12,6 +15,11 @@ from dimgrey.scenes import making
 from tests import hand
 from tests.documents import document
 from tests.helpers import PageTest
+
+
+def fell(name, role, planned, actual, end=0):
+    """A tone of a result: where it was to fall and fell. end: 1 lost in white."""
+    return FoundTone(name, role, planned=planned, actual=actual, planned_fall=planned, fall=actual, end=end, free=False)
 
 
 class Learning(PageTest):
@@ -32,12 +40,12 @@ class Learning(PageTest):
     def compared(self, stops, film="Slow", contrast=0.0, tones=(), kind="camera file"):
         """A frame whose result was measured so."""
         frame = log_frame(self.person, self.scene, uuid.uuid4())
-        frame.made = {**frame.made, "film": film}
+        frame.made = replace(frame.made, film=film)
         frame.save()
-        found = {
-            "kind": kind, "tones": list(tones), "parts": [], "said": [], "a": stops, "a_half": 0.05, "b": contrast, "b_half": 0.01,
-            "unexplained": stops, "spread": 0.05, "places": 40, "share": 1.0,
-        }  # fmt: skip
+        found = Found(
+            kind=kind, tones=tuple(tones), a=stops, a_half=0.05, b=contrast, b_half=0.01, unexplained=stops, spread=0.05, places=40,
+            share=1.0,
+        )  # fmt: skip
         return Result.objects.create(owner=self.person, frame=frame, found=found, digest=uuid.uuid4().hex)
 
     def test_nothing_is_said_before_there_is_evidence(self):
@@ -99,7 +107,7 @@ class Learning(PageTest):
         self.assertEqual(self.client.post("/learn/apply", {"key": "exposure:film:Borrowed"}).status_code, 409)
 
     def test_own_habits_are_told_of_surfaces(self):
-        snow = {"name": "fresh snow", "role": "highlight", "planned_fall": 7.5, "fall": 6.8, "free": False, "end": 0}
+        snow = fell("fresh snow", "highlight", 7.5, 6.8)
         for _ in range(6):
             self.compared(0.0, tones=[snow])
         self.assertContains(
@@ -115,16 +123,9 @@ class Learning(PageTest):
             values=kit_rules.check("camera", {"senses": "colour sensor", "headroom": 3.3}),
         )
         for k in range(8):
-            tone = {
-                "name": "t",
-                "role": "other",
-                "planned_fall": 6.6 + k / 4,
-                "fall": 7.0,
-                "free": False,
-                "end": int(k > 4),
-            }
+            tone = fell("t", "other", 6.6 + k / 4, 7.0, int(k > 4))
             result = self.compared(0.0, film="", tones=[tone])
-            Frame.objects.filter(pk=result.frame_id).update(made={"camera": "Box"})
+            Frame.objects.filter(pk=result.frame_id).update(made=MadeWith(camera="Box"))
         self.assertContains(self.client.get("/learn/"), "Camera Box: white begins at +2.7 stops")
         self.client.post("/learn/apply", {"key": "headroom:camera:Box"})
         camera.refresh_from_db()

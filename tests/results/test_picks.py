@@ -72,9 +72,9 @@ class Picking(ResultTest):
     def test_the_subject_can_be_said_and_frames_are_looked_at_again(self):
         self.begin(self.three())
         pick = Pick.objects.get()
-        before = pick.candidates.first().look["sharpness"]
+        before = pick.candidates.first().look.sharpness
         self.client.post(f"/picks/{pick.pk}/subject", {"x": "12", "y": "80"})
-        self.assertNotEqual(Pick.objects.get().candidates.first().look["sharpness"], before)
+        self.assertNotEqual(Pick.objects.get().candidates.first().look.sharpness, before)
         self.assertContains(
             self.client.post(f"/picks/{pick.pk}/subject", {"x": "far"}), "Touch the subject", status_code=422
         )

@@ -76,8 +76,8 @@ class Comparing(ResultTest):
         answer = self.add(file_of(self.shot()))
         self.assertContains(answer, "As planned.")
         result = Result.objects.get()
-        self.assertEqual((result.found["parts"], result.refused), ([], ""))
-        self.assertAlmostEqual(result.found["a"], 0, delta=0.1)
+        self.assertEqual((result.found.parts, result.refused), ((), ""))
+        self.assertAlmostEqual(result.found.a, 0, delta=0.1)
         self.assertContains(self.client.get("/frames/"), "as planned")
 
     def test_a_miss_is_named_with_its_size_on_page_and_list(self):
@@ -86,24 +86,24 @@ class Comparing(ResultTest):
         self.assertContains(answer, "Next time give ⅔ stop less light")
         self.assertContains(self.client.get("/frames/"), "⅔ stop lighter")
         found = Result.objects.get().found
-        self.assertAlmostEqual(found["unexplained"], 2 / 3, delta=0.1)
-        for tone in found["tones"]:
-            self.assertGreater(tone["actual"], tone["planned"] - 0.05, tone)
+        self.assertAlmostEqual(found.unexplained, 2 / 3, delta=0.1)
+        for tone in found.tones:
+            self.assertGreater(tone.actual, tone.planned - 0.05, tone)
 
     def test_it_is_found_turned_cropped_and_mirrored(self):
         grey = np.asarray(Image.open(io.BytesIO(self.shot(-1))))
         part = np.asarray(Image.fromarray(grey).rotate(2, resample=Image.BICUBIC))[40:-60, 60:-40][:, ::-1]
         self.add(file_of(jpeg_of(part)), kind="camera file")
         result = Result.objects.get()
-        self.assertTrue(result.match.is_mirrored)
-        self.assertAlmostEqual(result.found["a"], -1, delta=0.1)
+        self.assertTrue(result.laid.is_mirrored)
+        self.assertAlmostEqual(result.found.a, -1, delta=0.1)
 
     def test_another_scene_is_kept_with_the_reason_and_mended_by_three_points(self):
         other = np.asarray(Image.open(DEMO / "snapshots" / "d_white_ware.jpg").convert("L"))
         answer = self.add(file_of(jpeg_of(other)))
         self.assertContains(answer, "does not show the plan")
         result = Result.objects.get()
-        self.assertEqual(result.found, {})
+        self.assertIsNone(result.found)
         url = f"/results/{result.pk}/lay"
         places = [f"{tone.at[0] * 100:.2f}, {tone.at[1] * 100:.2f}" for tone in self.scene.document.tones[:3]]
         for wrong in ({"p1": "1, 2", "p2": "here", "p3": "3, 4"}, {"p1": "1", "p2": "1, 2", "p3": "3, 4"}, {}):
@@ -113,7 +113,7 @@ class Comparing(ResultTest):
         )
         self.client.post(url, dict(zip(("p1", "p2", "p3"), places, strict=True)))
         result.refresh_from_db()
-        self.assertEqual(result.laid["agreeing"], 3)
+        self.assertEqual(result.laid.agreeing, 3)
 
     def test_the_same_file_twice_is_one(self):
         data = self.shot()
@@ -190,9 +190,9 @@ class Negatives(ResultTest):
         code = 255 * np.where(y > 0.0031308, 1.055 * y ** (1 / 2.4) - 0.055, 12.92 * y)
         self.add(file_of(jpeg_of(through_jpeg(code, 95))))
         found = Result.objects.get()
-        self.assertTrue(found.match.is_negative)
-        self.assertEqual(found.found["kind"], "negative")
-        self.assertLess(abs(found.found["a"]), 0.35)
+        self.assertTrue(found.laid.is_negative)
+        self.assertEqual(found.found.kind, "negative")
+        self.assertLess(abs(found.found.a), 0.35)
         self.assertEqual(planned.printing.kind, "digital raw")
 
 
@@ -201,7 +201,7 @@ class InTheLog(ResultTest):
 
     def test_frames_keep_what_they_were_made_with_and_are_found_by_it(self):
         made = Frame.objects.get().made
-        self.assertEqual((made["film"], made["filter"], made["school"]), ("film", "none", "known tone"))
+        self.assertEqual((made.film, made.filter, made.school), ("film", "none", "known tone"))
         other = making.create_scene(self.person, document(title="Door", filters=[{"name": "orange"}]))
         self.assertTrue(other.pk)
         self.assertContains(self.client.get("/frames/?film=film"), "Yard")
@@ -251,6 +251,6 @@ class Brackets(ResultTest):
         self.add(*[file_of(shot, f"{k}.jpg") for k, shot in enumerate(reversed(shots))], frame=frames[0])
         for frame in frames:
             (result,) = frame.results.all()
-            self.assertAlmostEqual(result.found["a"], frame.difference_stops, delta=0.25)
-            self.assertAlmostEqual(result.found["unexplained"], 0, delta=0.25)
+            self.assertAlmostEqual(result.found.a, frame.difference_stops, delta=0.25)
+            self.assertAlmostEqual(result.found.unexplained, 0, delta=0.25)
         self.assertContains(self.client.get(f"/frames/{frames[1].pk}/"), "One of a bracket")

@@ -132,9 +132,11 @@ class Acts(PageTest):
         html = self.act(self.scene, "school", school="highlight").content.decode()
         self.assertIn("Highlight first", html)
 
-    def test_a_change_of_placing_costs_seven_queries(self):
+    def test_a_change_of_placing_costs_eight_queries(self):
         values = {"stamp": self.fresh(self.scene).stamp, "mark": "A", "zone": "4"}
-        with self.assertNumQueries(7):  # person, scene, the transaction's two ends, revision, scene, own surfaces
+        with self.assertNumQueries(
+            8
+        ):  # person, scene, rolls, the transaction's two ends, revision, scene, own surfaces
             self.client.post(f"/scenes/{self.scene.pk}/do/place", values, headers={"HX-Request": "true"})
 
     def test_stops_instead_of_zones_is_one_setting(self):

@@ -507,12 +507,12 @@ class BadInput(GlassTest):
 
     def test_a_roll_whose_development_changes_leaves_its_frames_as_they_were(self):
         scene = self.scene()
-        log_frame(self.person, scene, uuid.uuid4(), {})
+        log_frame(self.person, scene, uuid.uuid4())
         before = frames_of(self.person)[0]
         kept = (before.plan["development"], [tone["print"] for tone in before.plan["tones"]])
         medium = replace(scene.document.medium, developed=-2)
         scene = hand.set_parts(scene, None, "medium", medium=medium)
-        log_frame(self.person, scene, uuid.uuid4(), {})
+        log_frame(self.person, scene, uuid.uuid4())
         first, second = sorted(frames_of(self.person), key=lambda frame: frame.pk)
         self.assertEqual((first.plan["development"], [tone["print"] for tone in first.plan["tones"]]), kept)
         self.assertEqual((first.plan["development"], second.plan["development"]), ("N", "N-2"))

@@ -99,6 +99,8 @@ def made_up(rng):
         stamp=1,
         outing=None,
         polarized=lambda document: None,
+        as_exposed=lambda document: document,
+        rolls=(),
     )
     return scene, colours
 

@@ -205,10 +205,10 @@ class Crops(PageTest):
         self.assertContains(self.client.get(f"/scenes/{self.scene.pk}/"), "Free, 50 × 100 % of the picture")
 
     def test_measures_card_plan_and_file_follow_the_crop(self):
-        whole = exports.measures_of(Situation(self.fresh(self.scene)))
+        whole = exports.measures_of(Situation(self.fresh(self.scene)))[0]
         self.act(self.scene, "crop", ratio="free", left=0.55, top=0, right=1, bottom=1)
         scene = self.fresh(self.scene)
-        cropped = exports.measures_of(Situation(scene))
+        cropped = exports.measures_of(Situation(scene))[0]
         self.assertGreater(cropped["balance"]["white"], whole["balance"]["white"])
         self.assertEqual(cropped["balance"]["black"], 0)
         self.assertContains(self.client.get(f"/scenes/{scene.pk}/card"), "Crop free, 45 × 100 %")

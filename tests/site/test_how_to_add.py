@@ -19,6 +19,7 @@ from dimgrey.scenes.acts import form_of
 from dimgrey.scenes.exports import EXPORTS
 from dimgrey.scenes.sheet.registry import parts
 from dimgrey.site.config import ROOT
+from dimgrey.site.management.commands.acts import acts_page
 from tests.documents import brief, document
 
 SHEET = ROOT / "dimgrey" / "scenes" / "sheet"
@@ -97,6 +98,10 @@ class Tables(SimpleTestCase):
 
 
 class Places(SimpleTestCase):
+    def test_the_page_of_acts_is_what_the_verbs_say(self):
+        kept = (ROOT / "docs" / "acts.md").read_text(encoding="utf-8")
+        self.assertEqual(kept, acts_page(), "write it anew: manage.py acts > docs/acts.md")
+
     def test_every_file_that_the_page_names_is_there(self):
         named = PLACES.findall((ROOT / "docs" / "how-to-add.md").read_text(encoding="utf-8"))
         self.assertGreater(len(named), 20)

@@ -88,7 +88,7 @@ class WhilePeopleWrite(SimpleTestCase):
             writing.stdout.close()
             self.assertGreater(len(made), 2)
             for each in made:
-                self.assertEqual(verify(each.path)["pictures"], each.pictures)
+                self.assertEqual(verify(each.path).pictures, each.pictures)
             self.assertGreater(made[-1].linked, 0, "what did not change is shared with the backup before")
             elsewhere = House(Path(folder) / "new")
             elsewhere.manage("restore", str(made[-1].path))

@@ -10,10 +10,8 @@ from dimgrey.core.document.means import DEFAULT_SPOT_DEG, MOST_OFFSET_STOPS, Med
 from dimgrey.core.document.scale import rescaled
 from dimgrey.core.errors import CoreError, OutOfRange
 from dimgrey.core.measure.notation import parse_speed, parse_stops
-from dimgrey.core.measure.stops import INCREMENTS
+from dimgrey.core.measure.stops import INCREMENT_WORDS
 from dimgrey.core.planning.media import KINDS
-
-STEPS_NAMED = {"third": "thirds", "half": "halves", "full": "whole stops"}
 
 
 def _offset(text):
@@ -30,7 +28,7 @@ def _offset(text):
 class Keys:
     kind: str = needed(OneOf(KINDS), "Medium")
     iso: str = given(Text(12), "", "ISO")
-    increment: str = needed(OneOf({step: STEPS_NAMED[step] for step in INCREMENTS}), "Camera steps")
+    increment: str = needed(OneOf(INCREMENT_WORDS), "Camera steps")
     light: str = needed(OneOf(LIGHT_NAMES), "Light")
     light_note: str = given(Text(120), "", "In words", "sun, haze, lamp")
     own_iso: str = given(Text(12), "", "Film's own ISO, if rated otherwise", "as rated")

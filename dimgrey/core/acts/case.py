@@ -4,6 +4,7 @@ from dataclasses import dataclass
 from typing import Any
 
 from dimgrey.core.document.edits import Refused
+from dimgrey.core.document.onroll import on_roll
 from dimgrey.core.document.read import brief_of
 from dimgrey.core.document.scale import light_scale, picture_reading
 from dimgrey.core.document.tones import Reading
@@ -20,20 +21,21 @@ class Elsewhere(Refused):
 class Case:
     """One scene as an act meets it; what is not at hand is Elsewhere. at: when the act was done, an aware datetime.
 
-    facts: of its picture, or None. settled: a question that the act might raise was answered, or nobody is there to answer it.
+    facts: of its picture, or None. rolls: RollInUse of each that is in a camera. settled: a question that the act might raise was answered, or nobody is there to answer it.
     """
 
     at: Any = None
     facts: Any = None
+    rolls: tuple = ()
     settled: bool = False
 
     def polarized(self, document):
         """overhead.Polarized of a Document of this scene, or None."""
-        return None
+        return
 
     def read_as(self, document):
         """The Brief of a Document of this scene."""
-        return brief_of(document, self.polarized(document))
+        return brief_of(on_roll(document, self.rolls), self.polarized(document))
 
     def meter(self, document):
         """A spot meter before the scene's picture: `read(x, y, spot_deg)` and `read_area(outline)`."""

@@ -41,7 +41,7 @@ def grey_key(glass):
 Keys = make_dataclass(
     "Keys",
     [
-        ("filter", str, given(OneOf(COLOURED, unsaid="none"), None, "Glass")),
+        ("filter", str, given(OneOf(tuple(COLOURED), unsaid="none"), None, "Glass")),
         ("factor", float, given(Number(1, 100000), None, "Factor on its rim", "computed")),
         ("edge", float, given(Number(0, 100), None, "Its edge, % from the top", "sky alone")),
         *((name, object, grey_key(glass)) for name, glass in GREY.items()),

@@ -7,11 +7,11 @@ refuses in a sentence that a form shows under its field.
 import math
 from collections.abc import Callable
 from dataclasses import MISSING, dataclass, field, fields
-from datetime import UTC, datetime
+from datetime import datetime
 from typing import Any
-from uuid import UUID
 
 from dimgrey.core.errors import CoreError, OutOfRange, Unreadable
+from dimgrey.core.shapes.moments import id_of, moment
 
 ON = ("on", "true", "1", "yes")
 MOST_LETTERS = 60
@@ -153,22 +153,7 @@ MARK = As(_mark, most=10)
 """The letter of a tone."""
 
 
-def _uuid(text):
-    try:
-        return UUID(text)
-    except ValueError:
-        raise Unreadable(f"“{text:.40}” is not the id of an act.", code="act-id") from None
-
-
-def _moment(text):
-    try:
-        moment = datetime.fromisoformat(text)
-    except ValueError:
-        raise Unreadable(f"“{text:.40}” is not a moment. Write 2026-09-01T10:00:00+00:00.", code="moment") from None
-    return moment if moment.tzinfo else moment.replace(tzinfo=UTC)
-
-
-UUID_OF_ACT = As(_uuid)
+ID = As(id_of)
 """The id of an act, or of a form that counts once."""
 
 
@@ -177,8 +162,18 @@ class Sent:
     """What every act may bring beside its keys. stamp: the state that it was made from. act: its id. at: when it was done."""
 
     stamp: int | None = given(Whole(0, 2**31))
-    act: UUID | None = given(UUID_OF_ACT)
-    at: datetime | None = given(As(_moment))
+    act: str | None = given(ID)
+    at: datetime | None = given(As(moment))
+
+
+def sent_verb(values):
+    """The verb that values name, as a page or a program sends them; None where they name none."""
+    return values.get("verb")
+
+
+def sent_id(values):
+    """The id of an act as it was sent, None for none."""
+    return values.get("act")
 
 
 NO_KEYS = dataclass(frozen=True, kw_only=True)(

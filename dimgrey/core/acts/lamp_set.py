@@ -12,18 +12,6 @@ from dimgrey.core.lamps.metering import strength_for
 
 INDEX = Whole(0, 20)
 """The place of a lamp in its list, from 0."""
-AS_SAID = (
-    "name",
-    "kind",
-    "angle_deg",
-    "is_round",
-    "strength",
-    "stops",
-    "grid_deg",
-    "is_flagged",
-    "is_on",
-    "follows_sky",
-)
 LENGTHS = {"away": "away_m", "height": "height_m", "width": "width_m", "face": "face_m"}
 """Keys in the unit of the light plan, and the fields in metres that they are."""
 
@@ -48,6 +36,10 @@ class Keys:
     is_on: bool = given(YesNo(), False, "on")
     follows_sky: bool = given(YesNo(), False, "a window that follows the outing's sky")
     reading: str = given(Text(20), "", "Or: it reads at the subject", "f/8, EV 9 or 500 lx")
+
+
+AS_SAID = tuple(name for name in Keys.__dataclass_fields__ if name not in ("index", "reading", *LENGTHS))
+"""Keys that are fields of a lamp by the same name."""
 
 
 def _change(document, said, case):

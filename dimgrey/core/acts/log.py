@@ -1,9 +1,8 @@
 """A frame was exposed: it stands in the log with its plan, and changes nothing of the scene."""
 
 from dataclasses import dataclass
-from uuid import UUID
 
-from dimgrey.core.acts.keys import UUID_OF_ACT, As, Text, given
+from dimgrey.core.acts.keys import ID, As, Text, given
 from dimgrey.core.acts.verb import Verb
 from dimgrey.core.errors import NotPlaced
 from dimgrey.core.measure.notation import parse_aperture, parse_speed, parse_time
@@ -18,7 +17,7 @@ class Keys:
     aperture: object = given(As(parse_aperture), None, "Aperture", "as planned")
     iso: object = given(As(parse_speed), None, "ISO", "as planned")
     note: str = given(Text(500), "", "Note")
-    token: UUID | None = given(UUID_OF_ACT)
+    token: str | None = given(ID)
 
 
 def _edit(document, said, case):

@@ -1,17 +1,17 @@
 """What a verb is: one file of this package each, found by its name."""
 
-import pkgutil
 from collections.abc import Callable
 from dataclasses import asdict, dataclass
 from functools import cache
 from importlib import import_module
+from pathlib import Path
 from typing import Any
 
 from dimgrey.core import acts
 from dimgrey.core.acts.keys import NO_KEYS, said_of
 from dimgrey.core.errors import CoreError
 
-FRAME = ("case", "keys", "lit", "verb")
+FRAME = ("__init__", "case", "keys", "lit", "verb")
 """Modules of this package that are no verbs."""
 
 
@@ -59,8 +59,8 @@ def verb_named(name):
 @cache
 def verb_names():
     """Names of all verbs, without importing them: the modules of this package."""
-    found = (each.name for each in pkgutil.iter_modules(acts.__path__))
-    return tuple(sorted(name.replace("_", "-") for name in found if name not in FRAME))
+    found = {path.stem for path in Path(__file__).parent.glob("*.py")} - {*FRAME}
+    return tuple(sorted(name.replace("_", "-") for name in found))
 
 
 def require_verb(name):

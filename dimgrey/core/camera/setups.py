@@ -30,12 +30,12 @@ ONE_SIDED = frozenset({"grain", "grain size"})
 """Effects that run from 0 to +1."""
 TONE_EFFECTS = ("contrast", "highlights", "shadows")
 SURFACE_EFFECTS = tuple(effect for effect in EFFECTS if effect not in TONE_EFFECTS)
-FILES = ("both", "raw", "in-camera")
 FILE_WORDS = {
     "both": "The in-camera file shows the plan at once; the raw file keeps colour and room.",
     "raw": "Nothing is baked in; the grey is made later.",
     "in-camera": "What is set here is baked in for good, and cannot be taken out again.",
 }
+FILES = tuple(FILE_WORDS)
 
 
 def name_of(effect):

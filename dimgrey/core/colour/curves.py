@@ -8,6 +8,8 @@ from functools import cache
 
 import numpy as np
 
+from dimgrey.core.colour.filters import COLOURED
+from dimgrey.core.colour.responses import RESPONSES
 from dimgrey.core.colour.spectra import WAVELENGTH_NM, gaussian, photopic, sigmoid
 
 
@@ -15,50 +17,26 @@ def _edge(low_nm, low_width, high_nm, high_width):
     return sigmoid((WAVELENGTH_NM - low_nm) / low_width) * sigmoid((high_nm - WAVELENGTH_NM) / high_width)
 
 
-_CURVES = {
-    "general panchromatic": lambda: (
-        _edge(395, 8, 640, 6) * (1 + 0.35 * gaussian(420, 40) + 0.25 * gaussian(600, 30) - 0.30 * gaussian(505, 22))
-    ),
-    "extended red": lambda: (
-        _edge(395, 8, 700, 10) * (1 + 0.30 * gaussian(420, 40) + 0.35 * gaussian(670, 30) - 0.30 * gaussian(505, 22))
-    ),
-    "orthochromatic": lambda: (
-        _edge(395, 8, 582, 6) * (1 + 0.30 * gaussian(430, 40) + 0.40 * gaussian(550, 18) - 0.30 * gaussian(500, 20))
-    ),
-    "blue-sensitive": lambda: _edge(395, 8, 500, 9),
-    "monochrome sensor": lambda: _edge(412, 8, 672, 9) * (1 + 0.65 * gaussian(530, 65)),
-    "eye": photopic,
-}
+def _layer(edges, *bumps):
+    """Sensitivity between two edges, lifted and lowered by bumps: (height, centre nm, width nm) each."""
+    lifted = 1
+    for height, centre_nm, width_nm in bumps:
+        lifted = lifted + height * gaussian(centre_nm, width_nm)
+    return _edge(*edges) * lifted
 
 
 @cache
 def response(name):
     """Relative sensitivity of a response class, shape (71,), read-only; `name` is one of responses.RESPONSES."""
-    curve = _CURVES[name]().copy()
+    layer = RESPONSES[name]
+    curve = _layer(*layer) if layer else photopic().copy()
     curve.setflags(write=False)
     return curve
 
 
-def _long_pass(edge_nm, width, top):
-    return lambda: top * sigmoid((WAVELENGTH_NM - edge_nm) / width)
-
-
-def _band(low_nm, high_nm, width, top):
-    return lambda: top * sigmoid((WAVELENGTH_NM - low_nm) / width) * sigmoid((high_nm - WAVELENGTH_NM) / width)
-
-
-_GLASS = {
-    "light yellow": _long_pass(470, 8, 0.90),
-    "yellow": _long_pass(495, 9, 0.90),
-    "deep yellow": _long_pass(525, 7, 0.90),
-    "yellow-orange": _long_pass(537, 7, 0.90),
-    "orange": _long_pass(555, 7, 0.90),
-    "red": _long_pass(600, 6, 0.88),
-    "deep red": _long_pass(622, 6, 0.88),
-    "yellow-green": _band(480, 605, 14, 0.62),
-    "green": _band(500, 565, 9, 0.66),
-    "blue": _band(400, 485, 10, 0.58),
-}
+def _glass(low_nm, high_nm, width, top):
+    passed = top * sigmoid((WAVELENGTH_NM - low_nm) / width)
+    return passed if high_nm is None else passed * sigmoid((high_nm - WAVELENGTH_NM) / width)
 
 
 @cache
@@ -70,7 +48,7 @@ def transmittance(names=()):
     product = np.ones_like(WAVELENGTH_NM)
     for name in names:
         product = product * (
-            _GLASS[name]() if isinstance(name, str) else np.interp(WAVELENGTH_NM, *zip(*name, strict=True))
+            _glass(*COLOURED[name]) if isinstance(name, str) else np.interp(WAVELENGTH_NM, *zip(*name, strict=True))
         )
     product.setflags(write=False)
     return product

@@ -9,19 +9,20 @@ POLARIZER_STOPS = 4 / 3
 """Light a polarizing filter costs everything, in stops; a usual figure, printed ones differ by a third."""
 
 
-COLOURED = (
-    "light yellow",
-    "yellow",
-    "deep yellow",
-    "yellow-orange",
-    "orange",
-    "red",
-    "deep red",
-    "yellow-green",
-    "green",
-    "blue",
-)
-"""Coloured glass by name; its curves are in curves.py."""
+COLOURED = {
+    "light yellow": (470, None, 8, 0.90),
+    "yellow": (495, None, 9, 0.90),
+    "deep yellow": (525, None, 7, 0.90),
+    "yellow-orange": (537, None, 7, 0.90),
+    "orange": (555, None, 7, 0.90),
+    "red": (600, None, 6, 0.88),
+    "deep red": (622, None, 6, 0.88),
+    "yellow-green": (480, 605, 14, 0.62),
+    "green": (500, 565, 9, 0.66),
+    "blue": (400, 485, 10, 0.58),
+}
+"""Coloured glass by name: from and to where it passes light, nm (None: to the end), width of its edges, nm, and what it passes there.
+Its curves are made in curves.py."""
 
 
 @dataclass(frozen=True)

@@ -20,7 +20,6 @@ from dimgrey.core.shapes.check import DocumentError
 from dimgrey.core.shapes.declare import YES_NO, Shaped, key, needed, one_of, text, written
 from dimgrey.core.shapes.plain import checked_part, whole_part
 
-KINDS = ("camera", "lens", "film", "filter", "meter", "surface")
 SENSES = ("film", "colour sensor", "monochrome sensor")
 OWN = "own spectrum"
 GLASS = (*COLOURED, *GREY, OWN)
@@ -107,6 +106,7 @@ FIELDS = {
         _number("zone", "Usually goes on zone", 0, 10, 5.0, "", "VII is 7; a tone whose name holds the name of this surface is told so"),
     ),
 }  # fmt: skip
+KINDS = tuple(FIELDS)
 ROWS = ("table", "limits", "development", "spectrum")
 """Forms of fields that hold rows."""
 MOST_LETTERS, MOST_LINES, MOST_ROWS = 60, 12_000, 1000
@@ -245,7 +245,7 @@ def _of_filter(kept):
 
 # --- an item as pages and scenes see it ------------------------------------------------------------------------------------
 
-CONTRADICTIONS = {"lens": _of_lens, "camera": _of_camera, "film": _of_film, "filter": _of_filter}
+CONTRADICTIONS = {found.__name__.removeprefix("_of_"): found for found in (_of_lens, _of_camera, _of_film, _of_filter)}
 OF_THE_ITEM = ("kind", "name", "retired")
 
 

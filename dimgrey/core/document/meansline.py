@@ -1,10 +1,15 @@
 """The means of a picture as one account, in words: what stands on the sheet and the card, on a frame and in the log."""
 
+from dataclasses import dataclass
+
 from dimgrey.core.colour.filters import GREY
 from dimgrey.core.colour.ownmix import hue_name
 from dimgrey.core.document.lightplan import lamps_line
 from dimgrey.core.document.readtones import school_of
 from dimgrey.core.measure.stops import counted_stops, format_stops
+from dimgrey.core.shapes.declare import Shaped, key, known_keys, text
+
+COLUMN = text(300)
 
 
 def glass_names(document):
@@ -57,7 +62,7 @@ def means_line(document, development=None):
     if setup:
         version = f" version {setup.revision}" if setup.revision else ""
         said.append(f"setup {setup.name}{version}")
-        said.append({"both": "raw and in-camera file", "raw": "raw file", "in-camera": "in-camera file"}[setup.file])
+        said.append("raw and in-camera file" if setup.file == "both" else f"{setup.file} file")
     if development:
         said.append(f"develop {development}")
     if document.bracket:
@@ -68,24 +73,47 @@ def means_line(document, development=None):
     return ", ".join(filter(None, said))
 
 
-def made_with(document):
-    """What a picture was made with, by columns: camera, lens, film, filter, meter, setup, light, school; "" for what was not said.
+@dataclass(frozen=True)
+class MadeWith(Shaped):
+    """What a picture was made with, by columns; "" for what was not said. The film of a digital camera is "". light: as the scene
+    was planned for it."""
 
-    The film of a digital camera is "". light: as the scene was planned for it.
-    """
-    medium, kit, setup, lens = document.medium, document.kit, document.setup_in_use, document.lens
+    camera: str = key(COLUMN, "")
+    lens: str = key(COLUMN, "")
+    film: str = key(COLUMN, "")
+    filter: str = key(COLUMN, "")
+    meter: str = key(COLUMN, "")
+    setup: str = key(COLUMN, "")
+    development: str = key(COLUMN, "")
+    light: str = key(COLUMN, "")
+    school: str = key(COLUMN, "")
+
+
+COLUMNS = tuple(each.name for each in known_keys(MadeWith))
+"""Names of them, in the order of the log."""
+
+
+def film_of(document):
+    """Name of the film, its kind where it has none; "" for a digital camera."""
+    medium = document.medium
+    return (document.kit.film or medium.name or medium.kind) if medium.is_film else ""
+
+
+def made_with(document):
+    """MadeWith of a Document; how its film is developed is the plan's to say."""
+    kit, setup, lens = document.kit, document.setup_in_use, document.lens
     focal = lens.focal_mm or lens.focal_35mm
     glass = [*glass_names(document), *filter(None, [mix_words(document)])]
-    return {
-        "camera": kit.camera or document.camera.name,
-        "lens": kit.lens or (f"{focal:g} mm" if focal else ""),
-        "film": (kit.film or medium.name or medium.kind) if medium.is_film else "",
-        "filter": " + ".join(glass) or "none",
-        "meter": kit.meter or document.meter.name,
-        "setup": setup.name if setup else "",
-        "light": document.light_note,
-        "school": school_of(document),
-    }
+    return MadeWith(
+        camera=kit.camera or document.camera.name,
+        lens=kit.lens or (f"{focal:g} mm" if focal else ""),
+        film=film_of(document),
+        filter=" + ".join(glass) or "none",
+        meter=kit.meter or document.meter.name,
+        setup=setup.name if setup else "",
+        light=document.light_note,
+        school=school_of(document),
+    )
 
 
 def filter_line(document, result):

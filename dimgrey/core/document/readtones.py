@@ -11,7 +11,7 @@ from dimgrey.core.measure.exposure import ev100
 from dimgrey.core.measure.metering import CLIPPED_SHARE, combined
 from dimgrey.core.measure.notation import parse_aperture, parse_speed, parse_stops, parse_time, require_ev
 from dimgrey.core.planning.brief import Glass, Tone
-from dimgrey.core.planning.schools import DEFAULT_SCHOOL
+from dimgrey.core.planning.media import MEDIA
 
 UPPER_MIDDLE = (0.5, 0.2)
 """Where a sky that has no place in the picture usually is, as fractions."""
@@ -19,7 +19,7 @@ UPPER_MIDDLE = (0.5, 0.2)
 
 def school_of(document):
     """The school that places the exposure: the chosen one, or the default of the medium."""
-    return document.placing.school or DEFAULT_SCHOOL[document.medium.kind]
+    return document.placing.school or MEDIA[document.medium.kind].school
 
 
 def needs_texture(tone, document):

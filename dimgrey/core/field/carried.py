@@ -85,8 +85,9 @@ class Carried(Case):
         seen = spot_of_codes(codes, spot["width"], spot["column"], spot["row"], spot["radius"], clip)
         scale = light_scale(document, self.facts)
         ev = lambda stops: scale.offset + scale.slope * stops if scale else stops
-        ends = (ev(stops) for stops in (seen.mean_stops, seen.low_stops, seen.high_stops))
-        return SimpleNamespace(spot=seen, **dict(zip(("ev100", "low_ev100", "high_ev100"), ends, strict=True)))
+        return SimpleNamespace(
+            spot=seen, ev100=ev(seen.mean_stops), low_ev100=ev(seen.low_stops), high_ev100=ev(seen.high_stops)
+        )
 
 
 class _SpotMeter:

@@ -17,6 +17,7 @@ from dimgrey.core.document.kit import item_of
 from dimgrey.core.document.kituse import with_kit
 from dimgrey.core.document.meansedits import with_colour_choice
 from dimgrey.core.document.model import Document
+from dimgrey.core.document.onroll import RollInUse
 from dimgrey.core.document.plainform import document_of, plain
 from dimgrey.core.document.read import brief_of
 from dimgrey.core.document.scale import Facts, light_scale
@@ -52,7 +53,7 @@ class _Scene:
     ahead: tuple = ()
 
 
-_kit = {"setups": {}, "items": {}, "mixes": {}, "labels": "zones"}
+_kit = {"setups": {}, "items": {}, "mixes": {}, "rolls": (), "labels": "zones"}
 _scenes = {}
 
 
@@ -78,6 +79,7 @@ def lay_in(text):
         kind: {row["name"]: item_of(kind, row["name"], row["values"]) for row in rows} for kind, rows in of_kit.items()
     }
     _kit["mixes"] = given.get("mixes", {})
+    _kit["rolls"] = tuple(RollInUse(**row) for row in given.get("rolls", ()))
     _kit["labels"] = given["labels"]
     _scenes.clear()
 
@@ -93,6 +95,7 @@ def _carried(given):
     document, history = document_of(given["document"]), given.get("history")
     return Carried(
         facts=given["facts"] and Facts(**given["facts"]),
+        rolls=_kit["rolls"],
         settled=True,
         kit=_kit["items"],
         mixes_of=_kit["mixes"],
@@ -257,7 +260,7 @@ def fresh(text):
     if asked.get("size"):
         width, height = asked["size"]
         facts = Facts(width, height, shot.get("focal_35mm"), shot.get("ev100"), False, 1.0, False)
-    carried = Carried(facts=facts, kit=_kit["items"], setups=_kit["setups"])
+    carried = Carried(facts=facts, rolls=_kit["rolls"], kit=_kit["items"], setups=_kit["setups"])
     return json.dumps(
         {
             "title": document.title,

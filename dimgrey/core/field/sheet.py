@@ -8,6 +8,7 @@ from dimgrey.core.document.kituse import glass_of
 from dimgrey.core.document.lightplan import lamp_case
 from dimgrey.core.document.meansedits import is_coloured
 from dimgrey.core.document.meansline import filter_line, means_line
+from dimgrey.core.document.onroll import on_roll
 from dimgrey.core.document.readtones import tone_ev
 from dimgrey.core.document.scale import light_scale, ring_radius, shown_stops
 from dimgrey.core.errors import CoreError
@@ -24,6 +25,7 @@ def sheet(document, carried, labels="zones"):
 
     Where the document cannot be read it says so in `wait`, and has no exposure.
     """
+    document = on_roll(document, carried.rolls)
     words = Words(labels, divisions_of(document))
     try:
         brief = carried.read_as(document)
@@ -37,9 +39,9 @@ def sheet(document, carried, labels="zones"):
         **_nothing(document, words),
         "offered": _offered(brief, carried),
         "wait": wait,
-        "exposure": told.exposure_words(result),
+        "exposure": told.exposure_words(result)._asdict() if result else {},
         "placed": told.placed_line(result, words),
-        "pairs": list(told.pairs_of(result)),
+        "pairs": [pair._asdict() for pair in told.pairs_of(result)],
         "range": told.range_line(result),
         "timer": told.timer_seconds(result),
         "seconds": result.corrected_seconds if result else 0.0,

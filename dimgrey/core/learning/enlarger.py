@@ -7,6 +7,7 @@ import math
 from dataclasses import dataclass
 
 from dimgrey.core.errors import CoreError, OutOfRange
+from dimgrey.core.shapes.declare import YES_NO, Shaped, key, number
 
 GRADIENT = 0.62
 """Mean gradient of a normally developed negative, ISO 6:1993."""
@@ -19,6 +20,17 @@ LEAST_S, MOST_S = 0.5, 600.0
 FEWEST_STRIPS, MOST_STRIPS = 3, 12
 SHORT_S = 5.0
 """Base times below this leave no hand time for dodging."""
+
+
+@dataclass(frozen=True)
+class EnlargerSetting(Shaped):
+    """What is set at the enlarger. base: time of the whole sheet. first, step, count: of a strip. condenser: its head."""
+
+    base: float = key(number(0.5, 600), 12.0)
+    first: float = key(number(0.5, 600), 8.0)
+    step: float = key(number(0.05, 2), 0.33)
+    count: int = key(number(3, 12, "integer"), 5)
+    condenser: bool = key(YES_NO, False)
 
 
 @dataclass(frozen=True)

@@ -9,6 +9,7 @@ from itertools import combinations
 
 import numpy as np
 
+from dimgrey.core.learning.causes.cause import cause_of, every_cause
 from dimgrey.core.planning.zones import MIDDLE
 
 NOISE_ZONES = 0.1
@@ -19,29 +20,25 @@ PRICE = 2.0
 """What a further quantity must save to be believed, in squares of the noise, for each of the key tones' weight."""
 SECOND = 0.6
 """What contrast or flare costs beside exposure, which it comes with."""
-FILTER_PRICE = 2.5
-"""A filter is one of many: its name costs more than a number."""
-SAID_ZONES, SAID_CONTRAST, SAID_FLARE = 0.15, 0.05, 0.25
-"""Least exposure (stops), contrast (share) and lift of the darkest tone (zones) that are worth a word."""
-ALIKE_PRICE = 1.0
-"""Filters whose explanations differ by less cannot be told apart."""
+SAID_ZONES = 0.15
+"""The least exposure, in stops, that is worth a word."""
 LEAST_RUN = 1.0
 """Tones must lie so many zones apart for a contrast to be read from them."""
-FLARES = np.geomspace(0.002, 0.5, 28)
-"""Light that flare adds to all, in parts of middle grey."""
 STARTS = 36
 TURNS = 12
 
 
 @dataclass(frozen=True)
 class Fit:
-    """One explanation: cost, a, b, phi, filter, what it predicts, and which directions were fitted."""
+    """One explanation: cost with its price; a, b: exposure and contrast; filter: seen through another; own, size: kind of a cause that
+    has a quantity of its own, and how large it is."""
 
     cost: float
     a: float = 0.0
     b: float = 0.0
-    phi: float = 0.0
     filter: str = ""
+    own: str = ""
+    size: float = 0.0
     price: float = 0.0
 
     @property
@@ -75,9 +72,8 @@ class Places:
 
     def predicted(self, fit):
         moved = self.x + (self.others[fit.filter] if fit.filter else 0.0)
-        return (
-            fit.a + moved * (1 + fit.b) + np.log2(1 + fit.phi * 2.0**-moved) if fit.phi else fit.a + moved * (1 + fit.b)
-        )
+        whole = fit.a + moved * (1 + fit.b)
+        return whole + cause_of(fit.own).moves(moved, fit.size) if fit.own else whole
 
     @property
     def anchors(self):
@@ -95,27 +91,26 @@ def plainest(data):
     """The Fit that costs least with its price."""
     unit = PRICE * np.log(max(data.w.sum(), 2.0))
     none = Fit(float(data.cost(data.x)))
-    fits = [none, _exposure(data, unit), contrast_fit(data, unit), _flare(data, unit)]
-    fits += [_filtered(data, name, unit) for name in data.others]
-    fits = [fit for fit in fits if fit]
-    best = min(fits, key=lambda fit: fit.total)
+    tried = (fit for cause in every_cause() for fit in cause.tries(data, unit))
+    best = min([none, *filter(None, tried)], key=lambda fit: fit.total)
     if best.filter:
-        both = _refined(data, replace(best, price=best.price + unit), with_b=True)
+        both = refined(data, replace(best, price=best.price + unit), with_b=True)
         best = min(best, both, key=lambda fit: fit.total)
     return best
 
 
-def _best_of(data, predicted, make):
-    """The fit of the cheapest of many predictions, shape (m, n); make(k, cost) gives it."""
+def best_of(data, predicted, make):
+    """The Fit of the cheapest of many predictions. data: Places. predicted: falls from V, shape (m, n). make: (k, cost) -> Fit of row k."""
     costs = data.cost(predicted)
     k = int(np.argmin(costs))
     return make(k, float(costs[k]))
 
 
-def _exposure(data, unit):
+def exposure_fit(data, unit):
+    """Fit of exposure alone. data: Places. unit: price of a quantity."""
     a = data.y[data.anchors]
-    fit = _best_of(data, data.x + a[:, None], lambda k, cost: Fit(cost, float(a[k]), price=unit))
-    return _refined(data, fit)
+    fit = best_of(data, data.x + a[:, None], lambda k, cost: Fit(cost, float(a[k]), price=unit))
+    return refined(data, fit)
 
 
 def contrast_fit(data, unit):
@@ -131,51 +126,28 @@ def contrast_fit(data, unit):
         return None
     a, b = a[sane], b[sane]
     predicted = data.x * (1 + b[:, None]) + a[:, None]
-    fit = _best_of(data, predicted, lambda k, cost: Fit(cost, float(a[k]), float(b[k]), price=(1 + SECOND) * unit))
-    return _refined(data, fit, with_b=True)
+    fit = best_of(data, predicted, lambda k, cost: Fit(cost, float(a[k]), float(b[k]), price=(1 + SECOND) * unit))
+    return refined(data, fit, with_b=True)
 
 
-def _flare(data, unit):
-    tried = []
-    for phi in FLARES:
-        lift = np.log2(1 + phi * 2.0**-data.x)
-        a = (data.y - lift)[data.anchors]
-        fit = _best_of(
-            data,
-            data.x + lift + a[:, None],
-            lambda k, cost, a=a, phi=phi: Fit(cost, float(a[k]), phi=float(phi), price=(1 + SECOND) * unit),
-        )
-        tried.append(fit)
-    best = min(tried, key=lambda fit: fit.cost)
-    return _refined(data, best, with_phi=True)
-
-
-def _filtered(data, name, unit):
-    moved = data.others[name]
-    if np.average(np.abs(moved - np.average(moved, weights=data.w)), weights=data.w) < SAID_ZONES / 3:
-        return None
-    a = (data.y - moved)[data.anchors]
-    price = unit * (1 + FILTER_PRICE)
-    fit = _best_of(data, data.x + moved + a[:, None], lambda k, cost: Fit(cost, float(a[k]), filter=name, price=price))
-    return _refined(data, fit)
-
-
-def _refined(data, fit, with_b=False, with_phi=False):
-    """The fit after a few turns of weighted least squares over the places that agree with it."""
+def refined(data, fit, with_b=False):
+    """The Fit after a few turns of weighted least squares over the places that agree with it. data: Places. with_b: contrast is fitted
+    too; the quantity of a cause's own always is."""
     best = fit
     for _ in range(TURNS):
         predicted = data.predicted(fit)
         agree = np.abs(data.residuals(predicted)) < STRAY * NOISE_ZONES
         w = data.w * agree * ((data.ends == 0) | (data.residuals(predicted) != 0))
-        columns = _columns(data, fit, with_b, with_phi)
+        columns = _columns(data, fit, with_b)
         if np.count_nonzero(w) < len(columns) + 1:
             break
         step = _solved(np.array(columns), w, data.residuals(predicted))
         moved = {"a": fit.a + step[0]}
         if with_b:
             moved["b"] = float(np.clip(fit.b + step[1], -0.9, 2.0))
-        if with_phi:
-            moved["phi"] = float(np.clip(fit.phi + step[-1], 1e-4, 1.0))
+        if fit.own:
+            own = cause_of(fit.own)
+            moved["size"] = float(np.clip(fit.size + step[-1], own.least, own.most))
         fit = replace(fit, **{key: float(value) for key, value in moved.items()})
         fit = replace(fit, cost=float(data.cost(data.predicted(fit))))
         if fit.cost < best.cost - 1e-9:
@@ -183,14 +155,14 @@ def _refined(data, fit, with_b=False, with_phi=False):
     return best if best.price == fit.price else replace(best, price=fit.price)
 
 
-def _columns(data, fit, with_b, with_phi):
-    """Derivatives of the prediction by a, b and phi, as far as they are fitted."""
+def _columns(data, fit, with_b):
+    """Derivatives of the prediction by a, b and the cause's own quantity, as far as they are fitted."""
     columns = [np.ones_like(data.x)]
     moved = data.x + (data.others[fit.filter] if fit.filter else 0.0)
     if with_b:
         columns.append(moved)
-    if with_phi:
-        columns.append(2.0**-moved / (1 + fit.phi * 2.0**-moved) / np.log(2))
+    if fit.own:
+        columns.append(cause_of(fit.own).slope(moved, fit.size))
     return columns
 
 
@@ -203,7 +175,7 @@ def halves(data, fit, with_b):
     """Half the 95 % intervals of a and b, and the spread of the places that agree. data: Places. fit: Fit. with_b: contrast was fitted."""
     off = data.residuals(data.predicted(fit))
     agree = (np.abs(off) < STRAY * NOISE_ZONES) & (data.ends == 0)
-    columns = np.array(_columns(data, fit, with_b, bool(fit.phi)))
+    columns = np.array(_columns(data, fit, with_b))
     w = data.w * agree
     if w.sum() <= 0:
         return 9.9, 9.9, 0.0
@@ -211,11 +183,3 @@ def halves(data, fit, with_b):
     noise = max(spread, NOISE_ZONES / 3)
     cover = np.linalg.inv((columns * w) @ columns.T + np.eye(len(columns)) * 1e-6) * noise**2
     return 1.96 * float(np.sqrt(cover[0, 0])), 1.96 * float(np.sqrt(cover[1, 1])) if with_b else 0.0, spread
-
-
-def alike_filters(data, fit):
-    """Names of the filters that explain what was seen about as well, the likeliest first. data: Places. fit: the best Fit."""
-    tried = [(_filtered(data, name, 0.0), name) for name in data.others]
-    costs = sorted((made.cost, name) for made, name in tried if made)
-    least = costs[0][0] if costs else 0.0
-    return tuple(name for cost, name in costs if cost <= least + max(ALIKE_PRICE * data.w.sum(), 0.15 * least))[:3]

@@ -91,6 +91,18 @@ FINISH = Format("finish", Finish, 1, begun=20)
 
 
 @dataclass(frozen=True)
+class ToneInPicture:
+    """A key tone as it came out. actual: its print. wished: (low, high) zones, or None. at: (x, y) in the result, or None. end: 1 lost
+    in white, -1 in black, 0 neither."""
+
+    name: str
+    actual: float
+    wished: tuple | None = None
+    at: tuple | None = None
+    end: int = 0
+
+
+@dataclass(frozen=True)
 class Doubt:
     """Something in a plan that will be seen, and what it costs. about: name of an area, "curve" or "edge"."""
 
@@ -101,19 +113,19 @@ class Doubt:
 def proposed_finish(tones, black, white, title=""):
     """Finish from what came out to what was wished.
 
-    tones: dictionaries with name, actual (zone), wished ((low, high) or None), at ((x, y) in the result or None). black, white: L* at
+    tones: ToneInPicture of each. black, white: L* at
     END_SHARES. title: of the plan. The curve takes what it can without turning; what is left becomes areas of at most half a stop.
     """
     bare = Finish(round(black, 1), round(white, 1), title=title)
-    wished = [(tone["actual"], _nearest(tone["actual"], tone["wished"]), tone) for tone in tones]
-    curve = _bearable(bare, [(actual, wish) for actual, wish, tone in wished if tone["wished"]])
+    wished = [(tone.actual, _nearest(tone.actual, tone.wished), tone) for tone in tones]
+    curve = _bearable(bare, [(actual, wish) for actual, wish, tone in wished if tone.wished])
     made, areas = replace(bare, curve=curve), []
     for actual, wish, tone in wished:
-        left = wish - led_zone(made, actual) if tone["wished"] else 0.0
-        if abs(left) > 1 / 6 and tone.get("at"):
+        left = wish - led_zone(made, actual) if tone.wished else 0.0
+        if abs(left) > 1 / 6 and tone.at:
             stops = round(max(min(left, UNNOTICED_STOPS), -UNNOTICED_STOPS), 2)
-            why = f"towards {tone['name']} as wished"
-            areas.append(Area(tone["name"], square_about(*tone["at"]), stops, FEATHER, tone["name"], why))
+            why = f"towards {tone.name} as wished"
+            areas.append(Area(tone.name, square_about(*tone.at), stops, FEATHER, tone.name, why))
     return replace(made, areas=tuple(areas))
 
 

@@ -11,38 +11,11 @@ from dataclasses import dataclass
 import numpy as np
 
 from dimgrey.core.errors import CoreError
-from dimgrey.core.learning.explaining import (
-    SAID_CONTRAST,
-    SAID_FLARE,
-    SAID_ZONES,
-    Places,
-    alike_filters,
-    contrast_fit,
-    halves,
-    plainest,
-)
+from dimgrey.core.learning.causes.cause import Apart, every_cause
+from dimgrey.core.learning.explaining import Places, contrast_fit, halves, plainest
 
-OWN_ZONES = 0.3
-"""What one tone keeps beyond this is its own."""
-CUT = 2
-"""A tone of which a part is black or white in the result is read so much less surely."""
-NEAR_END = 0.2
-"""Zones within which a tone that was planned so close to an end belongs there."""
 LEAST_LEFT = 0.12
 """Less of what the plan shows than this, and the result is lost throughout."""
-
-
-@dataclass(frozen=True)
-class Part:
-    """One part of a miss. kind: exposure, contrast, filter, flare, tone or end. size: stops for exposure (+ lighter), share of the
-    slope for contrast, zones for tone and end, parts of middle grey for flare, largest shift in zones for a filter. half: half the
-    95 % interval, 0 where there is none. tone: its name, or "". filters: those that would explain it, the likeliest first."""
-
-    kind: str
-    size: float
-    half: float = 0.0
-    tone: str = ""
-    filters: tuple = ()
 
 
 @dataclass(frozen=True)
@@ -102,50 +75,20 @@ def _all_lost(seen, counted):
 
 def _told(data, fit, seen, needs, counted):
     """The Miss of the best explanation."""
-    free_fit = fit if fit.b or fit.filter or fit.phi else contrast_fit(data, 0.0) or fit
+    free_fit = fit if fit.b or fit.filter or fit.own else contrast_fit(data, 0.0) or fit
     a_half, b_half, spread = halves(data, fit, bool(fit.b))
-    parts = [*_whole_parts(data, fit, a_half, b_half)]
     residuals = _residuals(seen, data, fit, counted)
-    parts += [
-        Part("tone", round(off, 3), tone=name)
-        for name, off in sorted(residuals.items(), key=lambda each: -abs(each[1]))
-        if abs(off) > OWN_ZONES * (1 if seen.weights[seen.named(name)] >= 1 else CUT)
-    ]
-    parts += [
-        Part("end", float(seen.ends[k]), tone=name)
-        for k, name in enumerate(seen.names)
-        if name in needs and seen.ends[k] and not _was_there(seen, k)
-    ]
+    apart = Apart(seen, data, fit, a_half, b_half, residuals, needs)
     return Miss(
-        parts=tuple(parts),
+        parts=tuple(part for cause in every_cause() for part in cause.parts(apart)),
         a=round(fit.a, 4),
         a_half=round(a_half, 4),
-        b=round(fit.b or (free_fit.b if not (fit.filter or fit.phi) else 0.0), 4),
+        b=round(fit.b or (free_fit.b if not (fit.filter or fit.own) else 0.0), 4),
         b_half=round(b_half, 4),
         residuals={name: round(off, 3) for name, off in residuals.items()},
         spread=round(spread, 3),
         count=int(np.count_nonzero(data.ends == 0)),
     )
-
-
-def _was_there(seen, k):
-    """Whether a tone was planned at the end where it is."""
-    return bool(seen.planned[k] * seen.ends[k] >= seen.seen[k] * seen.ends[k] - NEAR_END)
-
-
-def _whole_parts(data, fit, a_half, b_half):
-    if abs(fit.a) >= SAID_ZONES:
-        yield Part("exposure", round(fit.a, 3), round(a_half, 3))
-    if abs(fit.b) >= SAID_CONTRAST:
-        yield Part("contrast", round(fit.b, 4), round(b_half, 3))
-    if fit.filter:
-        moved = data.others[fit.filter]
-        yield Part("filter", round(float(np.abs(moved).max()), 3), filters=alike_filters(data, fit))
-    if fit.phi:
-        darkest = float(data.x[data.ends <= 0].min())
-        lift = float(np.log2(1 + fit.phi * 2.0**-darkest))
-        if lift >= SAID_FLARE:
-            yield Part("flare", round(fit.phi, 4))
 
 
 def _residuals(seen, data, fit, counted):

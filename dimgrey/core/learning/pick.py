@@ -11,6 +11,7 @@ import numpy as np
 
 from dimgrey.core.picture.measures import lost_shares, place_of, pulls
 from dimgrey.core.picture.tonemap import zones_of_lightness
+from dimgrey.core.shapes.declare import Shaped, key, needed, number, or_none, several, text
 
 FEWEST, MOST = 2, 12
 SUBJECT_REACH = 0.07
@@ -28,20 +29,20 @@ LOST_COST, PULL_COST, TILT_COST, MOVED_SMOOTHING_PX = 12.0, 0.3, 0.15, 2.5
 
 
 @dataclass(frozen=True)
-class Look:
+class Look(Shaped):
     """What one frame shows. sharpness: at the subject, any unit. lost_black, lost_white: shares. parting: zones between subject and the
     ground around it. first_pull: place of the subject among the pulls, 1 for the first, None for none. tilt_deg: of the horizon, + is
     down at the right; lean_deg: by how much verticals fall together, + is towards the top; None where too few lines tell.
     moved: places where it differs from the first."""
 
-    sharpness: float
-    lost_black: float
-    lost_white: float
-    parting: float
-    first_pull: int | None
-    tilt_deg: float | None = None
-    lean_deg: float | None = None
-    moved: tuple = ()
+    sharpness: float = needed(number())
+    lost_black: float = needed(number())
+    lost_white: float = needed(number())
+    parting: float = needed(number())
+    first_pull: int | None = key(or_none(number(kind="integer")))
+    tilt_deg: float | None = key(or_none(number()))
+    lean_deg: float | None = key(or_none(number()))
+    moved: tuple = key(several(text(30), most=20), ())
 
 
 @dataclass(frozen=True)

@@ -12,6 +12,7 @@ from dimgrey.core.measure.stops import (
     APERTURES,
     EV_MAX,
     EV_MIN,
+    INCREMENT_WORDS,
     SPEEDS,
     TIMES,
     _time_words,
@@ -30,7 +31,7 @@ def _clean(text):
 
 def _search_order(increment):
     """The camera's own series first; another series' names (f/1.7, 1/45) still mean what they mean there."""
-    return [increment, *(other for other in ("third", "half", "full") if other != increment)]
+    return [increment, *(other for other in INCREMENT_WORDS if other != increment)]
 
 
 @cache

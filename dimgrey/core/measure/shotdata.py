@@ -47,6 +47,11 @@ class ShotData:
         return value if -12 <= value <= 24 else None
 
 
+def shot_kept(values):
+    """ShotData of plain values that were kept. values: name -> value; others than its own are passed over."""
+    return ShotData(**{name: value for name, value in values.items() if name in ShotData.__dataclass_fields__})
+
+
 def exposure_of(tags):
     """ShotData from a mapping of EXIF tag numbers to values; never raises."""
     warnings = []

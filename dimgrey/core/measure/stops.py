@@ -10,6 +10,8 @@ import math
 from dataclasses import dataclass
 
 INCREMENTS = {"full": 1, "half": 2, "third": 3}
+INCREMENT_WORDS = {"third": "thirds", "half": "halves", "full": "whole stops"}
+"""The finest first."""
 
 EV_MIN, EV_MAX = -6.0, 20.0
 

@@ -34,6 +34,10 @@ class Crop:
         return self.left <= x <= self.right and self.top <= y <= self.bottom
 
 
+EDGES = tuple(Crop.__dataclass_fields__)
+"""Their names, from the left around the top."""
+
+
 def require_crop(left, top, right, bottom):
     """A Crop with an area from left, top, right and bottom as fractions. Raises OutOfRange with what to do."""
     edges = (left, top, right, bottom)

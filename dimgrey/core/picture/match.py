@@ -4,12 +4,13 @@ Features of both are compared, and the transform that most of them agree on is k
 OpenCV). A scan may be mirrored and may be a negative: each is tried. Places are fractions of width and height.
 """
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from itertools import product
 
 import numpy as np
 
 from dimgrey.core.errors import CoreError
+from dimgrey.core.shapes.declare import YES_NO, Shaped, exactly, key, number
 
 SIDE = 700
 """Long side in pixels at which two pictures are compared."""
@@ -30,7 +31,7 @@ _IDENTITY = ((1.0, 0.0, 0.0), (0.0, 1.0, 0.0), (0.0, 0.0, 1.0))
 
 
 @dataclass(frozen=True)
-class Match:
+class Match(Shaped):
     """How a result lies over a plan's picture.
 
     matrix: three rows, from fractions of the plan's picture to fractions of the result. is_mirrored, is_negative: of the
@@ -38,12 +39,17 @@ class Match:
     that the result shows.
     """
 
-    matrix: tuple = _IDENTITY
-    is_mirrored: bool = False
-    is_negative: bool = False
-    agreeing: int = 0
-    alike: float = 1.0
-    share: float = 1.0
+    matrix: tuple = key(exactly(3, exactly(3, number())), _IDENTITY)
+    is_mirrored: bool = key(YES_NO, False)
+    is_negative: bool = key(YES_NO, False)
+    agreeing: int = key(number(0, kind="integer"), 0)
+    alike: float = key(number(), 1.0)
+    share: float = key(number(), 1.0)
+
+    @property
+    def plain(self):
+        """The same with plain numbers, to be kept."""
+        return replace(self, matrix=tuple(tuple(float(each) for each in row) for row in self.matrix))
 
     def at(self, x, y):
         """Place in the result of a place (x, y) of the plan's picture; fractions, outside 0..1 where it is not shown."""

@@ -18,7 +18,7 @@ class Polarized:
     """A polarizer before a frame under a clear or hazy sky.
 
     altitude_deg, turn_deg: of the sun, and its azimuth from the camera's heading. tilt_deg: of the camera. focal_35mm: of
-    its lens. upright: the frame is taller than wide. p_max: of the air, as dome.P_MAX. turned_deg: away from the crossed position.
+    its lens. upright: the frame is taller than wide. p_max: of the air, as conditions.AIRS. turned_deg: away from the crossed position.
     """
 
     altitude_deg: float

@@ -3,6 +3,7 @@
 import math
 from dataclasses import dataclass, replace
 from itertools import pairwise
+from typing import NamedTuple
 
 from dimgrey.core.camera.setups import plain_stops
 from dimgrey.core.colour.chain import glass_chain, mixed_chain
@@ -13,14 +14,28 @@ from dimgrey.core.measure.longexposure import Reciprocity
 from dimgrey.core.planning.prints import Printing
 from dimgrey.core.planning.zones import MIDDLE
 
-KINDS = ("film", "slide", "digital raw", "digital file")
 
-DEPENDABLE = {"film": (3.0, 7.0), "slide": (3.5, 6.5), "digital raw": (2.0, 7 + 2 / 3), "digital file": (3.0, 7.0)}
-"""Zones with dependable texture; defaults, a kit's own numbers replace them."""
+class Kind(NamedTuple):
+    """dependable: zones with dependable texture; outer: those between which something is still recorded: defaults, a kit's own
+    numbers replace them. called: in captions. school: that places its exposure where nobody chose one."""
 
-OUTER = {"film": (2.0, 8.0), "slide": (2.5, 7.0), "digital raw": (1.0, 8.3), "digital file": (0.0, 7.7)}
-"""Zones between which something is still recorded. A digital file clips at +2.7 and raw at +3.3 stops from middle grey
-by default; a raw file's floor is set by noise and differs with ISO."""
+    dependable: tuple
+    outer: tuple
+    called: str
+    school: str = "highlight"
+
+
+MEDIA = {
+    "film": Kind((3.0, 7.0), (2.0, 8.0), "negative film", "shadow"),
+    "slide": Kind((3.5, 6.5), (2.5, 7.0), "slide film"),
+    "digital raw": Kind((2.0, 7 + 2 / 3), (1.0, 8.3), "raw file"),
+    "digital file": Kind((3.0, 7.0), (0.0, 7.7), "in-camera file"),
+}
+"""A digital file clips at +2.7 and raw at +3.3 stops from middle grey by default; a raw file's floor is set by noise and differs with
+ISO."""
+KINDS = tuple(MEDIA)
+DEPENDABLE = {name: kind.dependable for name, kind in MEDIA.items()}
+OUTER = {name: kind.outer for name, kind in MEDIA.items()}
 
 SENSOR_SPARE = OUTER["digital raw"][1] - OUTER["digital file"][1]
 """Zones between where the in-camera file clips and where the sensor does: all that a softer setup can win at the bright end."""

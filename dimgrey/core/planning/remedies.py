@@ -127,15 +127,14 @@ def _contrast(brief, zones):
     if medium.kind != "digital file":
         return None
     wanted = dict(zip(TONE_EFFECTS, medium.tone, strict=True))
-    missing = {
-        "highlights": lambda limits: max(zones) - limits[1],
-        "shadows": lambda limits: limits[0] - min(zones),
-        "contrast": lambda limits: max(limits[0] - min(zones), max(zones) - limits[1]),
-    }
-    # In this order: what bends one end alone spares the middle tones.
-    for name in ("highlights", "shadows", "contrast"):
+    above = lambda limits: max(zones) - limits[1]
+    below = lambda limits: limits[0] - min(zones)
+    either = lambda limits: max(below(limits), above(limits))
+    missing = dict(zip(TONE_EFFECTS, (either, above, below), strict=True))
+    # Contrast last: what bends one end alone spares the middle tones.
+    for name in (*TONE_EFFECTS[1:], TONE_EFFECTS[0]):
         wanted[name] = _least(medium, wanted, name, missing[name])
-    before, after = missing["contrast"](medium.dependable), missing["contrast"](_softened(medium, wanted))
+    before, after = either(medium.dependable), either(_softened(medium, wanted))
     if after > before - 0.05:
         return None
     changes = {

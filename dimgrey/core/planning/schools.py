@@ -56,7 +56,6 @@ SCHOOLS = {
 }
 
 KNOWN = "known tone"
-DEFAULT_SCHOOL = {"film": "shadow", "slide": "highlight", "digital raw": "highlight", "digital file": "highlight"}
 
 
 PURE_WHITE = 8 + 2 / 3

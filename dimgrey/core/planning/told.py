@@ -1,5 +1,7 @@
 """A plan in the few words that sheet, card, field page and lists share, so that they cannot differ."""
 
+from typing import NamedTuple
+
 from dimgrey.core.errors import NotPlaced
 from dimgrey.core.measure.stops import counted_stops, format_aperture, format_seconds, format_stops, format_time
 from dimgrey.core.planning import explain
@@ -39,32 +41,49 @@ def plan_or_wait(brief):
         return None, str(reason)
 
 
+class ExposureWords(NamedTuple):
+    """The exposure's numbers in words. setting: EV100. dial: compensation with the spot on `tone`. corrected: longer time for
+    reciprocity, "" where it makes no difference."""
+
+    shutter: str
+    aperture: str
+    iso: str
+    setting: str
+    dial: str
+    tone: str | None
+    corrected: str
+
+
+class Pair(NamedTuple):
+    """An aperture with its time in words."""
+
+    aperture: str
+    shutter: str
+    chosen: bool
+
+
 def exposure_words(result):
-    """The exposure's numbers in words, {} before a plan. result: Plan or None."""
+    """ExposureWords, () before a plan. result: Plan or None."""
     if result is None:
-        return {}
+        return ()
     longer = result.corrected_seconds > result.shutter_seconds * RECIPROCITY_SHOWS
-    return {
-        "shutter": format_time(result.shutter),
-        "aperture": format_aperture(result.aperture),
-        "iso": f"ISO {result.speed.name}",
-        "setting": format_stops(result.setting_ev100),
-        "dial": explain.dial_words(result),
-        "tone": result.placement.tone,
-        "corrected": format_seconds(result.corrected_seconds) if longer else "",
-    }
+    return ExposureWords(
+        shutter=format_time(result.shutter),
+        aperture=format_aperture(result.aperture),
+        iso=f"ISO {result.speed.name}",
+        setting=format_stops(result.setting_ev100),
+        dial=explain.dial_words(result),
+        tone=result.placement.tone,
+        corrected=format_seconds(result.corrected_seconds) if longer else "",
+    )
 
 
 def pairs_of(result):
-    """Every aperture with its time, the chosen one marked. result: Plan or None."""
+    """Pair of every aperture with its time, the chosen one marked. result: Plan or None."""
     if result is None:
         return ()
     return tuple(
-        {
-            "aperture": format_aperture(pair.aperture),
-            "shutter": format_time(pair.shutter),
-            "chosen": pair.aperture == result.aperture,
-        }
+        Pair(format_aperture(pair.aperture), format_time(pair.shutter), pair.aperture == result.aperture)
         for pair in result.combinations
     )
 

@@ -3,8 +3,10 @@
 No drill asks what cannot be told: options lie at least a third of a zone apart. Source: HANDBOOK 4, 6, 8, 9, 15.
 """
 
+from collections.abc import Callable
 from dataclasses import dataclass
 from itertools import combinations
+from typing import NamedTuple
 
 from dimgrey.core.measure.exposure import marked_aperture, marked_time
 from dimgrey.core.measure.stops import format_aperture, format_time
@@ -221,25 +223,34 @@ def read_histogram(rng, level, material=()):
     )
 
 
+class Drill(NamedTuple):
+    """name: for people. make: (rng, level, material) -> Question. page, place: of the book, where it says more."""
+
+    name: str
+    make: Callable
+    page: str
+    place: str = ""
+
+
 KINDS = {
-    "patch": ("zone of a grey", zone_of_patch),
-    "pin": ("zone in a picture", zone_of_pin),
-    "compensation": ("compensation", compensation),
-    "colour": ("colour to grey", colour_of_grey),
-    "merging": ("merging pairs", merging_pair),
-    "parting": ("parting filters", parting_filter),
-    "order": ("order through a filter", order_of_five),
-    "sky": ("deepest sky", deepest_sky),
-    "exposure": ("equal exposures", equal_exposure),
-    "ends": ("lost ends", lost_end),
-    "spot": ("where the spot goes", spot_on),
-    "range": ("range of a scene", guess_range),
-    "histogram": ("profile of tones", read_histogram),
+    "patch": Drill("zone of a grey", zone_of_patch, "glossary", "zone"),
+    "pin": Drill("zone in a picture", zone_of_pin, "glossary", "print"),
+    "compensation": Drill("compensation", compensation, "zones", "surfaces"),
+    "colour": Drill("colour to grey", colour_of_grey, "numbers", "tone-shift-of-a-colour"),
+    "merging": Drill("merging pairs", merging_pair, "glossary", "merge"),
+    "parting": Drill("parting filters", parting_filter, "filters", "red"),
+    "order": Drill("order through a filter", order_of_five, "filters", "yellow"),
+    "sky": Drill("deepest sky", deepest_sky, "numbers", "clear-sky"),
+    "exposure": Drill("equal exposures", equal_exposure, "numbers", "exposure-value"),
+    "ends": Drill("lost ends", lost_end, "films", "media"),
+    "spot": Drill("where the spot goes", spot_on, "schools"),
+    "range": Drill("range of a scene", guess_range, "numbers", "range"),
+    "histogram": Drill("profile of tones", read_histogram, "glossary", "profile-of-tones"),
 }
-"""Kinds of drills: name for people, and what makes a question."""
+"""Kinds of drills."""
 
 
 def question(kind, rng, level=0, material=()):
     """Question of a kind, or None where the material does not carry one. kind: key of KINDS. rng: random.Random. level: 0 (easy) to 4. material:
     Material of each picture."""
-    return KINDS[kind][1](rng, min(max(level, 0), len(STEPS) - 1), tuple(material))
+    return KINDS[kind].make(rng, min(max(level, 0), len(STEPS) - 1), tuple(material))

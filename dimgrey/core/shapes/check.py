@@ -44,6 +44,8 @@ def _mistakes_of_key(each, value, path, version, lenient):
     of, most, kinds = (each.metadata.get(name) for name in ("of", "most", "kinds"))
     if of is None and kinds is None:
         yield from mistakes_of_shape(each.metadata["shape"], value, path)
+    elif each.metadata.get("empty") and value in (None, {}):
+        return
     elif most is None:
         yield from mistakes_in(of, value, path, version, lenient)
     elif not isinstance(value, list | tuple):

@@ -50,6 +50,11 @@ def maybe(of, since=1):
     return field(default=None, metadata={"of": of, "since": since})
 
 
+def or_empty(of):
+    """A field that holds another part or None, which a row also writes as null or {}. of: its class."""
+    return field(default=None, metadata={"of": of, "since": 1, "empty": True})
+
+
 def many(of, most, since=1):
     """A field that holds parts. of: the class of each. most: how many. since: as in `key`."""
     return field(default=(), metadata={"of": of, "most": most, "since": since})
@@ -130,6 +135,8 @@ def _shape_of_key(each, version):
     if "of" not in said:
         return said["shape"]
     made = shape_of(said["of"], version)
+    if "empty" in said:
+        return either(made, {"type": "null"}, {"type": "object", "maxProperties": 0})
     return several(made, 0, said["most"]) if "most" in said else made
 
 

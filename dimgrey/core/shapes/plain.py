@@ -1,7 +1,7 @@
 """Parts from plain values and back. Written is what differs from its default."""
 
 from dataclasses import MISSING, is_dataclass
-from functools import cache
+from functools import cache, partial
 
 from dimgrey.core.errors import CoreError
 from dimgrey.core.shapes.check import MOST_MISTAKES, DocumentError, joined, mistakes_in
@@ -15,9 +15,10 @@ def _kept_keys(part):
     for each in known_keys(part):
         default = each.default_factory() if each.default_factory is not MISSING else each.default
         of, several_of_it = each.metadata.get("of") or each.metadata.get("kinds"), "most" in each.metadata
-        found.append(
-            (each.name, of, several_of_it, each.metadata.get("always", False), default, each.metadata.get("reads"))
-        )
+        reads = each.metadata.get("reads")
+        if each.metadata.get("empty"):
+            of, reads = None, partial(_read_unless_empty, of)
+        found.append((each.name, of, several_of_it, each.metadata.get("always", False), default, reads))
     return tuple(found)
 
 
@@ -51,6 +52,10 @@ def read_part(part, data):
     return made
 
 
+def _read_unless_empty(of, data):
+    return read_part(of, data) if data else None
+
+
 def _read_several(of, entries, mistakes, name):
     """Parts of a list; what is wrong with them is added to the mistakes."""
     made = []
@@ -72,12 +77,13 @@ def plain_part(part):
     return {**made, **dict(part.beyond)} if part.beyond else made
 
 
-def checked_part(part, data, path=""):
-    """A part of plain values from outside, checked. part: class. data: what JSON held. path: of it in its file.
+def checked_part(part, data, path="", lenient=False):
+    """A part of plain values from outside, checked. part: class. data: what JSON held. path: of it in its file. lenient: keys that are
+    not known are kept in `beyond`.
 
     Raises DocumentError with every mistake.
     """
-    mistakes = list(mistakes_in(part, data, path))
+    mistakes = list(mistakes_in(part, data, path, lenient=lenient))
     if mistakes:
         raise DocumentError(mistakes[:MOST_MISTAKES])
     try:

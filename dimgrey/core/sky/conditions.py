@@ -5,7 +5,8 @@ from dataclasses import dataclass
 from dimgrey.core.errors import OutOfRange
 from dimgrey.core.measure.steadiness import WIND_M_S
 
-AIRS = ("clear", "hazy", "overcast")
+AIRS = {"clear": 0.8, "hazy": 0.5, "overcast": 0.0}
+"""Air by name: how far its sky is polarized where it is most."""
 BROKEN_CLOUD = (20.0, 75.0)
 """Cloud cover in percent within which single clouds stand on blue."""
 OVERCAST_FROM = 88.0

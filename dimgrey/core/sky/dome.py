@@ -12,7 +12,6 @@ import numpy as np
 CLEAR = (-1.0, -0.32, 10.0, -3.0, 0.45)
 OVERCAST = (4.0, -0.70, 0.0, -1.0, 0.0)
 """CIE S 011 parameters a, b, c, d, e of sky type 12 (clear) and 1 (overcast)."""
-P_MAX = {"clear": 0.8, "hazy": 0.5, "overcast": 0.0}
 TURBIDITY = {"clear": 3.0, "hazy": 6.0}
 HIGHEST_SUN_DEG = 65.0
 """Above this the zenith formula no longer holds; the sun is taken at this altitude there."""

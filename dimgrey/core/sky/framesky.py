@@ -11,6 +11,7 @@ from dimgrey.core.errors import CoreError
 from dimgrey.core.picture.overhead import LONG_SIDE_MM, SHORT_SIDE_MM, Polarized
 from dimgrey.core.sky import dome
 from dimgrey.core.sky.clock import as_day, julian_date, local_moment, parse_clock, require_day, zone_named
+from dimgrey.core.sky.conditions import AIRS
 from dimgrey.core.sky.light import light_from, shadow_length, sun_near_frame
 from dimgrey.core.sky.seen import FrameSky
 from dimgrey.core.sky.skytone import overcast_stops, sky_tone
@@ -87,7 +88,7 @@ def polarized_frame(document, place, conditions, focal_35mm, upright=False):
     if heading is None or polarizer_turned_deg(document) is None:
         return None
     jd, _ = planned_moment(place, document.view)
-    p_max = dome.P_MAX[conditions.air]
+    p_max = AIRS[conditions.air]
     if jd is None or not p_max:
         return None
     altitude, azimuth = sun_over(jd, place.latitude_deg, place.longitude_deg)

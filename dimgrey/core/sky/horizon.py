@@ -10,6 +10,7 @@ import numpy as np
 from dimgrey.core.picture.overhead import LONG_SIDE_MM, SHORT_SIDE_MM
 from dimgrey.core.planning.zones import MIDDLE
 from dimgrey.core.sky import dome
+from dimgrey.core.sky.conditions import AIRS
 from dimgrey.core.sky.daylight import sunlit_ev100
 from dimgrey.core.sky.seen import filter_stops
 from dimgrey.core.sky.skygreys import sky_greys
@@ -45,7 +46,7 @@ class SkyLight:
 
     def polarizer_stops(self, altitude_deg, azimuth_deg, turned_deg=0.0):
         """What a polarizer takes from directions, 0 or negative stops, shapes broadcast. turned_deg: from crossed."""
-        return dome.polarizer_stops(self.gamma_deg(altitude_deg, azimuth_deg), dome.P_MAX[self.air], turned_deg)
+        return dome.polarizer_stops(self.gamma_deg(altitude_deg, azimuth_deg), AIRS[self.air], turned_deg)
 
 
 def strip_greys(light, printed, chain, daylight="D55", turned_deg=None, first_azimuth_deg=0.0):

@@ -4,6 +4,7 @@ import numpy as np
 
 from dimgrey.core.measure.exposure import K_REFLECTED
 from dimgrey.core.sky import dome
+from dimgrey.core.sky.conditions import AIRS
 from dimgrey.core.sky.daylight import sunlit_ev100
 from dimgrey.core.sky.seen import SkyPoint, SkyTone, filter_stops
 
@@ -23,7 +24,7 @@ def sky_tone(sun, directions, air="clear", chain=None, light="D55", turned_deg=N
             continue
         gamma = float(dome.angle_between_deg(at.altitude_deg, at.azimuth_deg, sun.altitude_deg, sun.azimuth_deg))
         ev = float(sky_ev100(at.altitude_deg, gamma, sun.altitude_deg, air))
-        taken = 0.0 if turned_deg is None else float(dome.polarizer_stops(gamma, dome.P_MAX[air], turned_deg))
+        taken = 0.0 if turned_deg is None else float(dome.polarizer_stops(gamma, AIRS[air], turned_deg))
         points[name] = SkyPoint(gamma, ev, ev - sunlit + shift + taken, shift, taken)
     return SkyTone(points, air, sunlit)
 

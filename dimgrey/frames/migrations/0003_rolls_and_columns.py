@@ -9,11 +9,12 @@ def fill(apps, schema_editor):
     """Columns and picture of frames that were logged before there were any."""
     from dimgrey.core.document.frozen import frozen_document
     from dimgrey.core.document.meansline import made_with
+    from dimgrey.core.shapes.plain import whole_part
 
     for frame in apps.get_model("frames", "Frame").objects.select_related("scene").iterator(chunk_size=100):
         try:
             document = frozen_document(frame.document)
-            frame.made = made_with(document) if document else {}
+            frame.made = whole_part(made_with(document)) if document else {}
             if frame.made.get("film"):
                 frame.made["development"] = frame.plan.get("development") or ""
         except Exception:  # a document that nobody can read any more keeps its frame without columns

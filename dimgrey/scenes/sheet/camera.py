@@ -7,6 +7,7 @@ from dimgrey.core.acts.kit import KINDS as KIT_KINDS
 from dimgrey.core.colour.chain import LIGHT_NAMES
 from dimgrey.core.colour.responses import DEFAULT_RESPONSE
 from dimgrey.core.document.means import DEFAULT_SPOT_DEG
+from dimgrey.core.document.onroll import roll_line
 from dimgrey.core.planning.told import plan_or_wait
 from dimgrey.scenes.acts import Look
 from dimgrey.scenes.sheet.part import Part
@@ -52,6 +53,12 @@ def _first_develop(situation):
     return {"developed": "" if medium.developed is None else medium.developed}
 
 
+def _is_developed_alone(situation):
+    """Whether a scene is on film whose development is not said by the roll that it is on."""
+    roll = situation.roll
+    return situation.document.medium.kind == "film" and (roll is None or roll.step is None)
+
+
 def _with_views(form, situation):
     """The form of “develop” with what each choice would show, for a hand that goes through them."""
     brief = situation.brief
@@ -85,7 +92,12 @@ def light_line(document):
 def _line(situation):
     document = situation.document
     setup = document.setup_in_use
-    return {"camera": camera_line(document), "light": light_line(document), "setup": setup.name if setup else ""}
+    return {
+        "camera": camera_line(document),
+        "light": light_line(document),
+        "setup": setup.name if setup else "",
+        "roll": roll_line(situation.roll),
+    }
 
 
 PART = Part(
@@ -94,9 +106,10 @@ PART = Part(
     order=110,
     line=_line,
     editor=lambda situation, acts, mark: {
-        "form": acts["camera"],
-        "kit": acts["kit"],
-        "develop": _with_views(acts["develop"], situation) if situation.document.medium.kind == "film" else None,
+        "form": acts.of("camera"),
+        "kit": acts.of("kit"),
+        "develop": _with_views(acts.of("develop"), situation) if _is_developed_alone(situation) else None,
+        "roll": situation.roll,
     },
     acts={
         "develop": Look(_first_develop),

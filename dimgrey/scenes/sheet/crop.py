@@ -24,7 +24,7 @@ PART = Part(
     title="Crop",
     order=70,
     line=lambda situation: {"words": crop_line(situation)},
-    editor=lambda situation, forms, mark: {"form": forms["crop"]},
+    editor=lambda situation, forms, mark: {"form": forms.of("crop")},
     shown=lambda situation: situation.picture is not None,
     acts={
         "crop": Look(

@@ -23,7 +23,7 @@ PART = Part(
     title="Exposure",
     order=80,
     line=_line,
-    editor=lambda situation, forms, mark: {"form": forms["setting"], "pairs": pairs_of(situation.plan)},
+    editor=lambda situation, forms, mark: {"form": forms.of("setting"), "pairs": pairs_of(situation.plan)},
     opens=lambda situation: "Other pairs" if situation.plan else "",
     acts={"setting": Look(lambda situation: {"lead": "shutter"}, {"value": {"id": "lead-shutter"}})},
 )

@@ -45,14 +45,14 @@ def _turn(form):
 
 
 def _editor(situation, acts, mark):
-    form = acts["filter"]
+    form = acts.of("filter")
     return {
         "form": form,
         "grey": [form[name] for name in GREY],
-        "kit": acts["kit-filter"] if situation.kit_names["filter"] else None,
-        "turn": _turn(acts["turn"]) if polarizer_turned_deg(situation.document) is not None else None,
+        "kit": acts.of("kit-filter") if situation.kit_names["filter"] else None,
+        "turn": _turn(acts.of("turn")) if polarizer_turned_deg(situation.document) is not None else None,
         "graduated": any(GREY[glass.name].over_sky for glass in situation.document.filters if glass.name in GREY),
-        "mix": {"form": acts["bend"], "curve": mix_curve(situation)} if takes_own_mix(situation.document) else None,
+        "mix": {"form": acts.of("bend"), "curve": mix_curve(situation)} if takes_own_mix(situation.document) else None,
     }
 
 

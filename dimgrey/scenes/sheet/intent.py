@@ -32,8 +32,8 @@ def _line(situation):
 
 def _editor(situation, forms, mark):
     return {
-        "form": forms["intent"],
-        "order": forms["order"] if len(situation.document.tones) > 1 else None,
+        "form": forms.of("intent"),
+        "order": forms.of("order") if len(situation.document.tones) > 1 else None,
         **_line(situation),
         "contradictions": contradictions(situation.brief),
     }

@@ -124,7 +124,7 @@ def _depth(found, needs):
 
 
 def _editor(situation, acts, mark):
-    return {"form": acts["needs"], "proposal": proposal_of(situation), "has_plan": situation.plan is not None}
+    return {"form": acts.of("needs"), "proposal": proposal_of(situation), "has_plan": situation.plan is not None}
 
 
 PART = Part(

@@ -73,8 +73,8 @@ def others_of(situation):
 
 def _editor(situation, acts, mark):
     return {
-        "form": acts["school"],
-        "place": _place_form(acts["place"], situation) if situation.document.tones else None,
+        "form": acts.of("school"),
+        "place": _place_form(acts.of("place"), situation) if situation.document.tones else None,
         "others": others_of(situation),
     }
 

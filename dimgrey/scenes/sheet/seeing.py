@@ -19,7 +19,7 @@ def _editor(situation, acts, mark):
         seen = seeing_of(situation)
     except PictureGone as missing:
         return {"gone": str(missing)}
-    return {"seen": seen, "pair": _pair(acts["pair"]), "chosen_pairs": situation.document.pairs, "exports": exports}
+    return {"seen": seen, "pair": _pair(acts.of("pair")), "chosen_pairs": situation.document.pairs, "exports": exports}
 
 
 PART = Part(

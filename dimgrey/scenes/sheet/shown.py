@@ -39,7 +39,8 @@ class Forms:
         self.part, self.situation, self.problem = part, situation, problem
         self.asked = set()
 
-    def __getitem__(self, verb):
+    def of(self, verb):
+        """The form of a verb."""
         self.asked.add(verb)
         if self.problem and self.problem.verb == verb and self.problem.form is not None:
             return self.problem.form

@@ -29,9 +29,9 @@ def _line(situation):
 def _editor(situation, acts, mark):
     """The editor of one tone, or without a mark that of new ones and of the light."""
     if not mark:
-        return {"add": acts["add-tone"], "estimate": acts["estimate"]}
+        return {"add": acts.of("add-tone"), "estimate": acts.of("estimate")}
     tone = next(row for row in situation.tone_rows if row.mark == mark)
-    read, described, shift, wish = (acts[verb] for verb in ("read", "tone", "shift", "wish"))
+    read, described, shift, wish = (acts.of(verb) for verb in ("read", "tone", "shift", "wish"))
     if not described.is_bound:
         described.initial = _described(tone)
     for form in (read, described, wish):

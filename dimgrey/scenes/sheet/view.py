@@ -62,7 +62,7 @@ PART = Part(
     order=20,
     line=_line,
     editor=lambda situation, acts, mark: {
-        "form": acts["view"],
+        "form": acts.of("view"),
         "sky": situation.sky,
         "outing": situation.scene.outing,
         "offered": _offered(situation),

@@ -11,6 +11,7 @@ from dimgrey.core.learning.finishing import area_share, cropped, edge_share, end
 from dimgrey.core.learning.finishingplan import (
     Area,
     Finish,
+    ToneInPicture,
     curve_at,
     doubts,
     finish_file,
@@ -28,7 +29,7 @@ HALF = ((0.0, 0.0), (0.5, 0.0), (0.5, 1.0), (0.0, 1.0))
 
 
 def tone(name, actual, wished=None, at=(0.5, 0.5)):
-    return {"name": name, "actual": actual, "wished": wished, "at": at}
+    return ToneInPicture(name, actual, wished, at)
 
 
 class Proposed(SimpleTestCase):

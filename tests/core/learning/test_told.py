@@ -3,9 +3,10 @@
 import numpy as np
 from django.test import SimpleTestCase
 
-from dimgrey.core.learning.misses import Miss, Part
+from dimgrey.core.learning.causes.cause import Part, Shot
+from dimgrey.core.learning.misses import Miss
 from dimgrey.core.learning.scans import KINDS, kind_of, negative_falls, printing_of, shown_lightness
-from dimgrey.core.learning.told import Shot, told, unexplained_stops
+from dimgrey.core.learning.told import told, unexplained_stops
 from dimgrey.core.planning.prints import Printing
 
 

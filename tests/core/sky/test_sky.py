@@ -13,7 +13,7 @@ from dimgrey.core.document.model import Document, PlacePart, View
 from dimgrey.core.document.tones import ToneEntry
 from dimgrey.core.errors import CoreError, OutOfRange
 from dimgrey.core.sky import clock, dome, framesky, light, moon, seen, skytone, wants
-from dimgrey.core.sky.conditions import Conditions
+from dimgrey.core.sky.conditions import AIRS, Conditions
 from dimgrey.core.sky.daylight import daylight_ev100
 from dimgrey.core.sky.sun import crossings, refraction_deg, sun_day, sun_position
 
@@ -182,7 +182,7 @@ class Dome(SimpleTestCase):
     def test_crossed_polarizer_on_a_clear_sky(self):
         for gamma, stops in ((90, -2.3), (60, -0.9), (30, -0.2), (0, 0.0), (180, 0.0)):
             self.assertAlmostEqual(float(dome.polarizer_stops(gamma, 0.8)), stops, delta=0.06)
-        self.assertEqual(float(dome.polarizer_stops(90, dome.P_MAX["overcast"])), 0.0)
+        self.assertEqual(float(dome.polarizer_stops(90, AIRS["overcast"])), 0.0)
 
     def test_a_polarizer_that_is_turned_away_takes_less_and_nothing_at_45_degrees(self):
         """By hand: P 0.8 at a right angle, log2(1 - 0.8 cos 45) = -1.203 at 22.5 degrees from crossed."""

@@ -259,7 +259,7 @@ def filled():
 
     made = test_afterwards.Afterwards("test_a_round_trip_after_everything_is_lost")
     made.client = Client(REMOTE_ADDR="127.0.0.1", HTTP_HOST="127.0.0.1")
-    made.client.defaults = dict(REMOTE_ADDR="127.0.0.1", HTTP_HOST="127.0.0.1")
+    made.client.defaults = {"REMOTE_ADDR": "127.0.0.1", "HTTP_HOST": "127.0.0.1"}
     from tests.results import test_results
 
     light = test_results.yard_light()[::3, ::3].copy()

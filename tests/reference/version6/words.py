@@ -42,7 +42,22 @@ def paths():
     from dimgrey.studies.models import Study
 
     found = ["/frames/", "/kit/", "/setups/", "/second-look/", "/learn/", "/picks/", "/studies/", "/practice/patterns"]
-    parts = "intent view tones placing filter seeing crop sky exposure needs bracket camera cautions picture".split()
+    parts = [
+        "intent",
+        "view",
+        "tones",
+        "placing",
+        "filter",
+        "seeing",
+        "crop",
+        "sky",
+        "exposure",
+        "needs",
+        "bracket",
+        "camera",
+        "cautions",
+        "picture",
+    ]
     for scene in Scene.objects.filter(removed=False).order_by("pk"):
         found += [
             f"/scenes/{scene.pk}/{page}" for page in ("", "card", "filters", "compare", "camera", "scene.json", "light")

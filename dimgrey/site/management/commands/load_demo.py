@@ -1,6 +1,7 @@
 """Load the made-up outing "Tannet Yard" for the local person, once."""
 
 import json
+from dataclasses import dataclass
 from datetime import date
 
 from django.core.management.base import BaseCommand
@@ -12,6 +13,7 @@ from dimgrey.core.document.means import LensPart
 from dimgrey.core.document.model import SCENE, PlacingPart
 from dimgrey.core.document.plainform import document_of
 from dimgrey.core.document.setupfile import setup_from
+from dimgrey.core.shapes.declare import Shaped, exactly, key, many, maybe, needed, number, text
 from dimgrey.core.shapes.plain import read_part
 from dimgrey.core.sky.terrain import parse_terrain
 from dimgrey.kit.actions import import_items
@@ -25,6 +27,7 @@ from dimgrey.scenes import actions, making
 from dimgrey.site.config import ROOT
 
 DEMO = ROOT / "demo"
+OBJECT = {"type": "object"}
 
 
 class Command(BaseCommand):
@@ -32,12 +35,72 @@ class Command(BaseCommand):
 
     def handle(self, *args, **options):
         person = local_person()
-        plan = json.loads((DEMO / "outing.json").read_text(encoding="utf-8"))
-        if Outing.objects.owned_by(person).filter(title=plan["title"]).exists():
+        plan = _read(DemoOuting, DEMO / "outing.json")
+        if Outing.objects.owned_by(person).filter(title=plan.title).exists():
             self.stdout.write("The demo outing is there already.")
             return
         load_outing(person, plan, timezone.now().date())
-        self.stdout.write(f"Loaded {len(plan['scenes'])} scenes of “{plan['title']}”.")
+        self.stdout.write(f"Loaded {len(plan.scenes)} scenes of “{plan.title}”.")
+
+
+@dataclass(frozen=True)
+class DemoTone(Shaped):
+    """px: where it lies in the picture, in pixels."""
+
+    name: str = needed(text(60))
+    role: str = needed(text(20))
+    px: tuple = needed(exactly(2, number()))
+    texture: str | None = key(text(10))
+
+
+@dataclass(frozen=True)
+class DemoScene(Shaped):
+    """picture: name of its files. scene: of a scene file. tones: that the meter reads."""
+
+    picture: str = needed(text(60))
+    scene: dict = needed(OBJECT)
+    tones: tuple = many(DemoTone, 40)
+    placing: PlacingPart | None = maybe(PlacingPart)
+
+
+@dataclass(frozen=True)
+class DemoPlace(Shaped):
+    name: str = needed(text(120))
+    latitude_deg: float = needed(number())
+    longitude_deg: float = needed(number())
+    zone: str = needed(text(60))
+    terrain: str = needed(text(400))
+
+
+@dataclass(frozen=True)
+class DemoOuting(Shaped):
+    """month_day: of its day, the next one."""
+
+    title: str = needed(text(120))
+    intent: str = needed(text(0))
+    bring: str = needed(text(0))
+    notes: str = needed(text(0))
+    month_day: tuple = needed(exactly(2, number()))
+    place: DemoPlace | None = maybe(DemoPlace)
+    scenes: tuple = many(DemoScene, 40)
+
+
+@dataclass(frozen=True)
+class Lens(Shaped):
+    focal_length_35mm: float = needed(number())
+    hfov_deg: float | None = key(number())
+
+
+@dataclass(frozen=True)
+class Sidecar(Shaped):
+    """What lies beside a rendered picture."""
+
+    size: tuple = needed(exactly(2, number()))
+    camera: Lens | None = maybe(Lens)
+
+
+def _read(of, path):
+    return read_part(of, json.loads(path.read_text(encoding="utf-8")))
 
 
 @transaction.atomic
@@ -46,53 +109,52 @@ def load_outing(person, plan, today):
 
     Its day is the next one with the plan's month and day, because the pictures' sun belongs to that season.
     """
-    place = plan["place"]
-    day = date(today.year, *plan["month_day"])
+    place = plan.place
+    day = date(today.year, *plan.month_day)
     outing = create_outing(
         person,
-        plan["title"],
-        notes=plan["notes"],
-        intent=plan["intent"],
-        bring=plan["bring"],
+        plan.title,
+        notes=plan.notes,
+        intent=plan.intent,
+        bring=plan.bring,
         date=day if day >= today else day.replace(year=today.year + 1),
-        place_name=place["name"],
-        latitude_deg=place["latitude_deg"],
-        longitude_deg=place["longitude_deg"],
-        zone=place["zone"],
+        place_name=place.name,
+        latitude_deg=place.latitude_deg,
+        longitude_deg=place.longitude_deg,
+        zone=place.zone,
         forecast=True,
-        terrain=[list(point) for point in parse_terrain(place["terrain"])],
+        terrain=[list(point) for point in parse_terrain(place.terrain)],
     )
     import_items(person, (DEMO / "kit.json").read_text(encoding="utf-8"))
     for made in json.loads((DEMO / "setups.json").read_text(encoding="utf-8")):
         import_setup(person, setup_from(made))
-    return [_load_scene(person, outing, entry) for entry in plan["scenes"]]
+    return [_load_scene(person, outing, entry) for entry in plan.scenes]
 
 
 def _load_scene(person, outing, entry):
-    name = entry["picture"]
+    name = entry.picture
     data = (DEMO / "linear" / f"{name}.exr").read_bytes()
     snapshot = (DEMO / "snapshots" / f"{name}.jpg").read_bytes()
-    meta = json.loads((DEMO / "meta" / f"{name}.json").read_text())
-    document = document_of({"format": SCENE.format, "version": SCENE.version, **entry["scene"]})
-    document = document.with_(lens=LensPart(focal_35mm=meta["camera"]["focal_length_35mm"]))
+    meta = _read(Sidecar, DEMO / "meta" / f"{name}.json")
+    document = document_of({"format": SCENE.format, "version": SCENE.version, **entry.scene})
+    document = document.with_(lens=LensPart(focal_35mm=meta.camera.focal_length_35mm))
     with keeping():
         scene = making.create_scene(person, document, outing, "demo scene")
         decoded = read_picture(data, f"{name}.exr")
         making.attach_picture(scene, decoded, data, f"{name}.exr", snapshot=snapshot, simulated_light=True)
-    width, height = meta["size"]
-    for tone in entry["tones"]:
-        scene = actions.do(scene, None, "pin", x=tone["px"][0] / width, y=tone["px"][1] / height)
-        texture = tone.get("texture", "free" if tone["role"] == "other" else "needed")
+    width, height = meta.size
+    for tone in entry.tones:
+        scene = actions.do(scene, None, "pin", x=tone.px[0] / width, y=tone.px[1] / height)
+        texture = tone.texture or ("free" if tone.role == "other" else "needed")
         mark = scene.document.tones[-1].mark
         scene = actions.change(
             scene,
             None,
             f"describe {mark}",
             lambda document, mark=mark, tone=tone, texture=texture: edits.taken(
-                edits.described(document, mark, name=tone["name"], role=tone["role"], texture=texture), mark
+                edits.described(document, mark, name=tone.name, role=tone.role, texture=texture), mark
             ),
         )
-    if "placing" in entry:
-        placing = read_part(PlacingPart, entry["placing"])
+    if placing := entry.placing:
         scene = actions.change(scene, None, "placing", lambda document: document.with_(placing=placing))
     return scene

@@ -23,7 +23,7 @@ class Command(BaseCommand):
         try:
             if options["verify"]:
                 told = verify(folder)
-                self.stdout.write(f"{folder} is whole: {told['pictures']} pictures, {len(told['files'])} files.")
+                self.stdout.write(f"{folder} is whole: {told.pictures} pictures, {len(told.files)} files.")
                 return
             made = back_up(Path(settings.DIMGREY_DATA), folder, keep=keep)
         except BackupFailed as failed:

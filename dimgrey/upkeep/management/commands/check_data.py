@@ -17,9 +17,4 @@ class Command(BaseCommand):
         if not state.can_start:
             raise CommandError(state.sentence)
         if options["verbosity"] > 0:
-            words = {
-                "fine": "The data are whole.",
-                "none": "There are no data yet.",
-                "older": "The data are of an older version.",
-            }
-            self.stdout.write(words[state.name])
+            self.stdout.write(state.good)
