@@ -55,7 +55,7 @@ class FactsForm(PlainForm):
     def facts(self):
         data = dict(self.cleaned_data)
         place = data.pop("coordinates")
-        data["terrain"] = [list(point) for point in data["terrain"] or ()]
+        data["terrain"] = [list(point) for point in self.typed.terrain or ()]
         data["latitude_deg"], data["longitude_deg"] = (
             (place.latitude_deg, place.longitude_deg) if place else (None, None)
         )

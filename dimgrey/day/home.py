@@ -31,12 +31,13 @@ def home_of(person, now):
     coming = next_outing(found, now.date())
     last = max(scenes, key=lambda scene: scene.updated_at, default=None)
     alone, unshown = listed_soundly(loose, person.tone_labels)
-    outings = []
+    outings, all_shown = [], []
     for outing in found:
         shown, wrong = listed_soundly(outing.scenes.all(), person.tone_labels)
         outings.append({"outing": outing, "scenes": shown})
+        all_shown += shown
         unshown += wrong
-    everything = [*alone, *(scene for each in outings for scene in each["scenes"])]
+    everything = [*alone, *all_shown]
     return Home(
         next=coming,
         next_in=_in_days((coming.date - now.date()).days) if coming else "",

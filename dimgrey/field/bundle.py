@@ -51,15 +51,17 @@ STATES_EACH_WAY = 6
 def kit_of(person, situations):
     """What every scene of a person needs: filters, setups, terms of the chains that their scenes may ask for, the greys of zones."""
     items = {kind: [] for kind in (*KIT_KINDS, "filter")}
-    mixes = {}
+    mixes, responses = {}, set()
     for row in Item.objects.owned_by(person).filter(kind__in=items, retired=False):
         items[row.kind].append({"name": row.name, "values": row.values})
+        if row.kind == "film":
+            responses.add(row.item.response)
         if row.kind == "camera" and row.measured.mixes:
             mixes[row.name] = row.measured.mixes
     filters = items.pop("filter")
     setups = [{"pk": row.pk, "name": row.name, "part": _setup(row)} for row in setups_of(person)]
     chains = [through for each in situations for through in chains_of(each.brief)]
-    chains += chains_of_kit(items["film"])
+    chains += chains_of_kit(responses)
     zones = np.arange(-0.5, 10.5 + 1e-9, 1 / GROUND_PER_ZONE)
     ground = grey8_of_lightness(np.array([shown_lightness(float(zone) - MIDDLE) for zone in zones])).tolist()
     return {
@@ -75,16 +77,12 @@ def kit_of(person, situations):
     }
 
 
-def chains_of_kit(films):
+def chains_of_kit(of_films):
     """`through` of the chains that a scene may ask for which begins in the field, on a film of the kit or on the usual media.
 
-    films: rows of the kit, plain data. A new scene is in daylight until somebody says otherwise at the desk.
+    of_films: responses of the kit's films. A new scene is in daylight until somebody says otherwise at the desk.
     """
-    responses = {
-        DEFAULT_RESPONSE,
-        "monochrome sensor",
-        *(row["values"].get("response", DEFAULT_RESPONSE) for row in films),
-    }
+    responses = {DEFAULT_RESPONSE, "monochrome sensor", *of_films}
     media = (medium("film", response=response) for response in sorted(responses))
     return [through for each in media for through in chains_of(Brief(medium=each))]
 

@@ -30,11 +30,10 @@ def index(request):
 
 
 def _index(request, mistakes=(), said="", status=200):
-    cards = [
-        {"row": row, "facts": facts_of(row.item), "drawing": drawing_of(row.item)}
-        for row in queries.items_of(request.user)
-    ]
-    groups = [(kind, _title(kind), [card for card in cards if card["row"].kind == kind]) for kind in KINDS]
+    cards = {kind: [] for kind in KINDS}
+    for row in queries.items_of(request.user):
+        cards[row.kind].append({"row": row, "facts": facts_of(row.item), "drawing": drawing_of(row.item)})
+    groups = [(kind, _title(kind), shown) for kind, shown in cards.items()]
     context = {"groups": groups, "mistakes": mistakes, "said": said, "page": "kit"}
     return render(request, "kit/index.html", context, status=status)
 

@@ -43,13 +43,13 @@ class CompareForm(TypedForm):
 
     def chosen(self, rows):
         self.is_valid()
-        picked = self.cleaned_data.get("setup") or []
+        picked = getattr(self.typed, "setup", ())
         return [row for row in rows if row.pk in picked][:MOST_COMPARED] or rows[:2]
 
     def stops_chosen(self):
         """Stops from the plan's exposure, in thirds."""
         self.is_valid()
-        return round((self.cleaned_data.get("stops") or 0.0) * 3) / 3
+        return round((getattr(self.typed, "stops", None) or 0.0) * 3) / 3
 
 
 @require_safe

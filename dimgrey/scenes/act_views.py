@@ -104,7 +104,7 @@ def _posted(scene, verb, data):
 
 def _mark(form, scene):
     """The letter of the tone that an act was about, "" when it is gone: the sentence must still be seen."""
-    mark = form.cleaned_data.get("mark") or ""
+    mark = getattr(form.typed, "mark", None) or ""
     return mark if scene.document.tone(mark) else ""
 
 

@@ -13,6 +13,7 @@ from dimgrey.core.document.means import LensPart
 from dimgrey.core.document.model import SCENE, PlacingPart
 from dimgrey.core.document.plainform import document_of
 from dimgrey.core.document.setupfile import setup_from
+from dimgrey.core.measure.sidecar import Sidecar
 from dimgrey.core.shapes.declare import Shaped, exactly, key, many, maybe, needed, number, text
 from dimgrey.core.shapes.plain import read_part
 from dimgrey.core.sky.terrain import parse_terrain
@@ -83,20 +84,6 @@ class DemoOuting(Shaped):
     month_day: tuple = needed(exactly(2, number()))
     place: DemoPlace | None = maybe(DemoPlace)
     scenes: tuple = many(DemoScene, 40)
-
-
-@dataclass(frozen=True)
-class Lens(Shaped):
-    focal_length_35mm: float = needed(number())
-    hfov_deg: float | None = key(number())
-
-
-@dataclass(frozen=True)
-class Sidecar(Shaped):
-    """What lies beside a rendered picture."""
-
-    size: tuple = needed(exactly(2, number()))
-    camera: Lens | None = maybe(Lens)
 
 
 def _read(of, path):

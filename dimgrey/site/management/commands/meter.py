@@ -15,6 +15,8 @@ from dimgrey.core.document.means import DEFAULT_FOCAL_35MM
 from dimgrey.core.errors import CoreError
 from dimgrey.core.measure.exposure import luminance_cd_m2
 from dimgrey.core.measure.metering import LightScale
+from dimgrey.core.measure.sidecar import Sidecar
+from dimgrey.core.shapes.plain import checked_part
 from dimgrey.pictures.read import read_picture
 from dimgrey.site.management.commands.plan import fail
 from dimgrey.standins.meter import PictureMeter
@@ -92,10 +94,11 @@ def focal_of(path, picture, given):
         return picture.shot.focal_35mm, ""
     for sidecar in (path.with_suffix(".json"), path.parent.parent / "meta" / f"{path.stem}.json"):
         try:
-            camera = json.loads(sidecar.read_text(encoding="utf-8"))["camera"]
-            if "hfov_deg" in camera:
-                return 18 / math.tan(math.radians(float(camera["hfov_deg"])) / 2), ""
-            return float(camera["focal_length_35mm"]), ""
-        except (OSError, ValueError, KeyError, TypeError):
+            lens = checked_part(Sidecar, json.loads(sidecar.read_text(encoding="utf-8")), lenient=True).camera
+        except (OSError, ValueError, CoreError):
             continue
+        if lens and lens.hfov_deg is not None:
+            return 18 / math.tan(math.radians(lens.hfov_deg) / 2), ""
+        if lens and lens.focal_length_35mm is not None:
+            return lens.focal_length_35mm, ""
     return DEFAULT_FOCAL_35MM, "The focal length is not known; 50 mm is assumed (--focal-35mm sets it)."
