@@ -50,7 +50,7 @@ class OnARoll(PageTest):
         self.assertContains(page, "ISO 200")
         self.assertNotContains(self.client.get(f"/scenes/{self.other.pk}/"), "On roll 1")
         editor = self.client.get(f"/scenes/{self.scene.pk}/edit/camera")
-        self.assertContains(editor, "the plan takes that from")
+        self.assertContains(editor, "The plan takes speed and development from")
         self.assertNotContains(editor, "do/develop")
 
     def test_a_frame_keeps_what_its_roll_had_whatever_comes_next(self):

@@ -109,7 +109,7 @@ PART = Part(
         "form": acts.of("camera"),
         "kit": acts.of("kit"),
         "develop": _with_views(acts.of("develop"), situation) if _is_developed_alone(situation) else None,
-        "roll": situation.roll,
+        "roll_words": roll_line(situation.roll),
     },
     acts={
         "develop": Look(_first_develop),

@@ -218,8 +218,8 @@ el("choices").addEventListener("scroll", () => {
   looking = setTimeout(lookThrough, LOOK_MS);
 });
 
-// What has not left the phone never was; whatever may have arrived is taken back by an act that travels like the others. A step
-// back that waits is no work to be dropped: the next one goes on from there.
+// What has not left the phone never was; whatever may have arrived is taken back by an act that travels like the others.
+// A step back that waits is no work to be dropped: the next one goes on from there.
 async function undo() {
   waiting = await waitingHere();
   const last = waiting.at(-1);
