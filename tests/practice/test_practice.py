@@ -1,5 +1,6 @@
 """Practice over HTTP: a round of ten that is whole in the page, answers that come home once, progress in words."""
 
+import itertools
 import json
 import uuid
 from datetime import UTC, datetime, timedelta
@@ -32,6 +33,13 @@ def answer(kind="compensation", subject="grass", right=True, off=1.0, at=None, *
 
 
 class Rounds(PageTest):
+    def setUp(self):
+        super().setUp()
+        # Rounds are drawn: here one after another, and the same on every day.
+        drawn = patch("secrets.randbits", side_effect=itertools.count(7))
+        drawn.start()
+        self.addCleanup(drawn.stop)
+
     def cards(self):
         return self.client.get("/practice/round").context["cards"]
 
@@ -77,8 +85,7 @@ class Rounds(PageTest):
 
     def test_what_ones_own_frames_miss_is_asked(self):
         rows = tuple(Evidence(k, k, 0.0, 0.0, {}, (("black cloth", -0.7),)) for k in range(6))
-        # Which questions are tried for it is drawn: here always the same.
-        with patch("dimgrey.practice.views.evidence_of", return_value=rows), patch("secrets.randbits", return_value=7):
+        with patch("dimgrey.practice.views.evidence_of", return_value=rows):
             found = {(card["kind"], card["subject"]) for card in self.cards()}
         self.assertIn(("compensation", "black cloth"), found)
 
