@@ -3,7 +3,6 @@
 Rows without a sentence of their own say what the model of the same name keeps.
 """
 
-from collections.abc import Mapping
 from dataclasses import dataclass
 from datetime import date, datetime
 
@@ -13,6 +12,7 @@ from dimgrey.core.learning.enlarger import EnlargerSetting
 from dimgrey.core.learning.found import Found
 from dimgrey.core.learning.pick import Look
 from dimgrey.core.picture.match import Match
+from dimgrey.core.picture.measures import Measures
 from dimgrey.core.practice.answer import GivenAnswer
 from dimgrey.core.practice.assignments import TASKS
 from dimgrey.core.shapes.declare import (
@@ -268,10 +268,14 @@ class OldPictureRow(Shaped):
     name: str = needed(text(255))
     digest: str = needed(text(64))
     problem: str = key(text(300), "")
-    measures: Mapping = key(OBJECT, {})
+    measures: Measures | None = or_empty(Measures)
     decision: str = key(text(8), "")
     reason: str = key(text(24), "")
     picture: str | None = an_id()
+
+    def contradictions(self):
+        if not self.problem and (self.measures is None or self.picture is None):
+            yield "problem: a picture that was read has measures and a picture, another says what is wrong with it."
 
 
 @dataclass(frozen=True, kw_only=True)

@@ -15,6 +15,7 @@ from dimgrey.core.colour.terms import packed
 from dimgrey.core.document.plainform import plain
 from dimgrey.core.document.readtones import UPPER_MIDDLE
 from dimgrey.core.field.carried import Carried
+from dimgrey.core.field.exchange import Around, KitRow, KitTaken, SceneTaken, SetupRow
 from dimgrey.core.field.sheet import sheet
 from dimgrey.core.picture.overhead import NO_SKY
 from dimgrey.core.picture.painting import painting
@@ -58,23 +59,20 @@ def kit_of(person, situations):
             responses.add(row.item.response)
         if row.kind == "camera" and row.measured.mixes:
             mixes[row.name] = row.measured.mixes
-    filters = items.pop("filter")
-    setups = [{"pk": row.pk, "name": row.name, "part": _setup(row)} for row in setups_of(person)]
     chains = [through for each in situations for through in chains_of(each.brief)]
     chains += chains_of_kit(responses)
     zones = np.arange(-0.5, 10.5 + 1e-9, 1 / GROUND_PER_ZONE)
     ground = grey8_of_lightness(np.array([shown_lightness(float(zone) - MIDDLE) for zone in zones])).tolist()
-    return {
-        "labels": person.tone_labels,
-        "filters": filters,
-        "setups": setups,
-        "rolls": [whole_part(roll) for roll in rolls_in_cameras(person.pk)],
-        "items": items,
-        "mixes": mixes,
-        "terms": packed(chains),
-        "ground": ground,
-        "tables": common_tables(),
-    }
+    taken = KitTaken(
+        labels=person.tone_labels,
+        filters=tuple(KitRow(**row) for row in items.pop("filter")),
+        setups=tuple(SetupRow(row.pk, row.name, scene_part(row)) for row in setups_of(person)),
+        rolls=rolls_in_cameras(person.pk),
+        items=items,
+        mixes=mixes,
+        terms=packed(chains),
+    )
+    return {**whole_part(taken), "ground": ground, "tables": common_tables()}
 
 
 def chains_of_kit(of_films):
@@ -87,22 +85,18 @@ def chains_of_kit(of_films):
     return [through for each in media for through in chains_of(Brief(medium=each))]
 
 
-def _setup(row):
-    part = scene_part(row)
-    return {
-        "name": part.name,
-        "revision": part.revision,
-        "effects": part.effects,
-        "filter": part.filter,
-        "protection_stops": part.protection_stops,
-        "file": part.file,
-    }
-
-
 def scene_of(situation):
     """One scene as a phone carries it. situation: Situation."""
     scene, facts, sky = situation.scene, situation.facts, situation.sky
-    given = {
+    taken = SceneTaken(
+        document=plain(scene.document),
+        facts=asdict(facts) if facts else None,
+        polarized=_polarized(situation),
+        sky=plain_sky(sky.seen) if sky else None,
+        sun=planned_sun_altitude(scene.outing, situation.document),
+        history=Around(*states_around(scene, STATES_EACH_WAY)),
+    )
+    shown = {
         "pk": scene.pk,
         "title": scene.title,
         "stamp": scene.stamp,
@@ -110,12 +104,6 @@ def scene_of(situation):
         "outing": scene.outing_id,
         "zone": scene.outing.zone if scene.outing else "UTC",
         "waits": [wants_words(situation.document)] if situation.document.wanted.lights else [],
-        "document": plain(scene.document),
-        "facts": asdict(facts) if facts else None,
-        "polarized": _polarized(situation),
-        "sky": plain_sky(sky.seen) if sky else None,
-        "sun": planned_sun_altitude(scene.outing, situation.document),
-        "history": _history(scene),
         "picture": _picture(situation) if situation.picture else None,
     }
     filters = Item.objects.filter(owner_id=scene.owner_id, kind="filter", retired=False)
@@ -123,19 +111,13 @@ def scene_of(situation):
     carried = Carried(
         facts=facts, rolls=scene.rolls, kit=kit, sky=sky.seen if sky else None, polarizer=situation.overhead.polarizer
     )
-    return {**given, "sheet": sheet(situation.document, carried, situation.labels)}
+    return {**whole_part(taken), **shown, "sheet": sheet(situation.document, carried, situation.labels)}
 
 
 def common_tables():
     """What every picture is painted with: the sums that the painter does, and nothing over its sky."""
     told = painting(ToneMap(LUMINANCE), NO_SKY)
     return {name: value for name, value in told.items() if name not in ("chain", "tones", "slope")}
-
-
-def _history(scene):
-    """Where undo and redo lead from the scene as it is: its states, the nearest last, and whether the desk has no others."""
-    past, ahead, whole = states_around(scene, STATES_EACH_WAY)
-    return {"past": past, "ahead": ahead, "whole": whole}
 
 
 def _polarized(situation):

@@ -99,7 +99,7 @@ def _cells(f):
 def _tones(planned):
     """ "wall falls 7.00 prints 7.70; ..." of a FrozenPlan; the print is left out where it was not recorded."""
     told = lambda tone: (
-        f"{tone.name} falls {tone.zone:.2f}" + ("" if tone.printed is None else f" prints {tone.printed:.2f}")
+        f"{tone.name} falls {tone.zone_after_filter:.2f}" + ("" if tone.print is None else f" prints {tone.print:.2f}")
     )
     return "; ".join(map(told, planned.tones)) if planned else ""
 

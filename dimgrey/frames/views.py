@@ -185,8 +185,8 @@ def _tones(frame):
         {
             "name": tone.name,
             "ev": format_stops(tone.ev100),
-            "fall": format_tone(tone.zone),
-            "printed": "not recorded" if tone.printed is None else format_tone(tone.printed),
+            "fall": format_tone(tone.zone_after_filter),
+            "printed": "not recorded" if tone.print is None else format_tone(tone.print),
             "texture": tone.texture,
         }
         for tone in (planned.tones if planned else ())

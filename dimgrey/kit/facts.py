@@ -1,5 +1,6 @@
 """What an item of the kit is, in a few short facts for its card."""
 
+from dimgrey.core.document.kitnotation import steps_of
 from dimgrey.core.measure.stops import INCREMENT_WORDS, counted_stops, format_stops
 from dimgrey.core.planning.development import format_development
 from dimgrey.core.planning.zones import format_zone
@@ -30,7 +31,7 @@ def _film(item):
     yield f"{item.process}, ISO {item.iso}{rated}, {item.grain} grain"
     yield f"sees like {item.response}"
     yield f"holds texture {_zone(item.dependable_low)} to {_zone(item.dependable_high)}"
-    steps = [row["step"] for row in item.development]
+    steps = [row.step for row in steps_of(item.development)]
     if steps:
         ends = dict.fromkeys((min(steps), max(steps)))
         yield f"developed {' to '.join(format_development(step) for step in ends)}"

@@ -105,10 +105,9 @@ def _item_of(rows, kind, name):
 def _proposal(found, rows):
     bias = found.bias
     row = _item_of(rows, bias.kind, bias.name)
-    values = row.values if row else {}
     change = Change({}, "It is not in your kit: put it there to correct it.")
     if row:
-        change = change_for(bias.kind, values, bias.mean, found.quantity, computed_factor(row))
+        change = change_for(row.item, bias.mean, found.quantity, computed_factor(row))
     if found.others:
         named = ", ".join(f"{kind} {name}" for kind, name in found.others)
         change = Change(

@@ -118,6 +118,10 @@ class Situation:
         """kind -> names on offer; 1 query."""
         return offered(self.scene.owner_id)
 
+    def has_kit(self, kind):
+        """Whether anything of a kind is on offer."""
+        return bool(self.kit_names[kind])
+
     @cached_property
     def own_surfaces(self):
         """Surface of each that the person added; 1 query."""

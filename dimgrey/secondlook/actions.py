@@ -11,7 +11,7 @@ from dimgrey.core.colour.chain import glass_chain
 from dimgrey.core.colour.encoding import grey8_of_lightness
 from dimgrey.core.errors import CoreError
 from dimgrey.core.picture.display import colour_picture
-from dimgrey.core.picture.measures import BANDS, balance, bright_edges, pulls, verdict
+from dimgrey.core.picture.measures import BANDS, Measures, balance, bright_edges, pulls, verdict
 from dimgrey.core.picture.tonemap import ToneMap, reduced
 from dimgrey.core.picture.tonescales import SCALES
 from dimgrey.core.picture.twins import areas_of, twins
@@ -83,20 +83,20 @@ def _tone_map():
 
 
 def measures_of(linear):
-    """What a small picture does in grey, as plain values. linear: shape (h, w, 3)."""
+    """Measures of a small picture. linear: shape (h, w, 3)."""
     tone_map = _tone_map()
     zones, light = tone_map.zones(linear), tone_map.lightness(linear)
     areas = areas_of(linear)
     found = balance(zones)
     low, high = np.percentile(zones, (5, 95))
-    return {
-        "balance": dict(zip(BANDS, (round(share, 4) for share in found.shares), strict=True)),
-        "scales": [scale for scale in SCALES if verdict(found, scale).holds],
-        "range_zones": round(float(high - low), 2),
-        "pulls": len(pulls(light)),
-        "bright_edges": len(bright_edges(light)),
-        "twins": len(twins(areas, tone_map.lightness(areas.colours))),
-    }
+    return Measures(
+        balance=dict(zip(BANDS, (round(share, 4) for share in found.shares), strict=True)),
+        scales=tuple(scale for scale in SCALES if verdict(found, scale).holds),
+        range_zones=round(float(high - low), 2),
+        pulls=len(pulls(light)),
+        bright_edges=len(bright_edges(light)),
+        twins=len(twins(areas, tone_map.lightness(areas.colours))),
+    )
 
 
 def decide(person, pk, decision, reason=""):

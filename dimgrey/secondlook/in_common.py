@@ -1,6 +1,7 @@
 """What the pictures of a batch that are worth a print have in common, against those that were left."""
 
 from collections import Counter
+from statistics import fmean
 
 from dimgrey.core.picture.measures import BANDS
 
@@ -20,7 +21,7 @@ def in_common(pictures):
 
 
 def _scale(prints):
-    scales = Counter(scale for picture in prints for scale in picture.measures["scales"])
+    scales = Counter(scale for picture in prints for scale in picture.measures.scales)
     if scales:
         scale, count = scales.most_common(1)[0]
         if count >= len(prints) / 2:
@@ -28,7 +29,7 @@ def _scale(prints):
 
 
 def _band(prints, rest):
-    share = lambda group, band: sum(p.measures["balance"][band] for p in group) / len(group)
+    share = lambda group, band: sum(p.measures.share(band) for p in group) / len(group)
     band = max(BANDS, key=lambda name: share(prints, name) - (share(rest, name) if rest else USUAL_SHARE))
     words = f"The prints hold {share(prints, band) * 100:.0f} % {band}"
     yield f"{words}, those left {share(rest, band) * 100:.0f} %." if rest else f"{words} on average."
@@ -37,11 +38,12 @@ def _band(prints, rest):
 def _measures(prints, rest):
     if not rest:
         return
-    mean = lambda group, name: sum(p.measures[name] for p in group) / len(group)
-    if mean(rest, "twins") > mean(prints, "twins") + TWINS_DIFFER:
-        yield f"Those left have more twins: {mean(rest, 'twins'):.1f} against {mean(prints, 'twins'):.1f}."
-    if abs(mean(prints, "range_zones") - mean(rest, "range_zones")) > RANGE_DIFFERS:
-        yield f"The prints span {mean(prints, 'range_zones'):.1f} zones, those left {mean(rest, 'range_zones'):.1f}."
+    printed, left = (fmean(p.measures.twins for p in group) for group in (prints, rest))
+    if left > printed + TWINS_DIFFER:
+        yield f"Those left have more twins: {left:.1f} against {printed:.1f}."
+    printed, left = (fmean(p.measures.range_zones for p in group) for group in (prints, rest))
+    if abs(printed - left) > RANGE_DIFFERS:
+        yield f"The prints span {printed:.1f} zones, those left {left:.1f}."
 
 
 def _reasons(prints, rest):

@@ -2,8 +2,10 @@
 
 from django.db import models
 
+from dimgrey.core.picture.measures import Measures
 from dimgrey.people.models import Owned
 from dimgrey.pictures.models import Picture
+from dimgrey.web.shaped import ShapedField
 
 
 class Batch(Owned):
@@ -20,7 +22,7 @@ class Batch(Owned):
 
 
 class OldPicture(Owned):
-    """One picture of a batch. `digest` notices duplicates; `problem` is set instead of measures when it cannot be read.
+    """One picture of a batch. `digest` notices duplicates; `problem` is set and its Measures are None when it cannot be read.
 
     picture: its small grey and colour views, None when it could not be read.
     """
@@ -36,7 +38,7 @@ class OldPicture(Owned):
     digest = models.CharField(max_length=64)
     picture = models.OneToOneField(Picture, on_delete=models.SET_NULL, related_name="+", null=True)
     problem = models.CharField(max_length=300, blank=True)
-    measures = models.JSONField(default=dict)
+    measures = ShapedField(Measures)
     decision = models.CharField(max_length=8, choices=Decision, default=Decision.OPEN, blank=True)
     reason = models.CharField(max_length=24, blank=True)
 

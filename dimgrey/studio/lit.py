@@ -16,7 +16,7 @@ from dimgrey.core.lamps.illuminance import illuminance, intensities
 from dimgrey.core.lamps.metering import FLAT_TO_CAMERA
 from dimgrey.core.lamps.rendering import rendered
 from dimgrey.core.lamps.shadows import fall_off_stops, hardness
-from dimgrey.core.lamps.subjects import PART
+from dimgrey.core.lamps.subjects import CLOTHES, PART, SITTER, SKIN
 from dimgrey.core.learning.witnesses import lightness_of_falls
 from dimgrey.core.measure.exposure import K_REFLECTED
 from dimgrey.core.planning.prints import Printing
@@ -121,7 +121,7 @@ class LitScene(LitPlan):
     @cached_property
     def advice(self):
         """(Choice of each ground, Choice of each cloth, sentence on pattern), () for a still life. By the wish for the ground."""
-        if self.lighting.subject != "sitter":
+        if self.lighting.subject != SITTER:
             return ()
         by_name = {each.place.name: each for each in self.places}
         side = "right" if by_name["cheek right"].zone >= by_name["cheek left"].zone else "left"
@@ -135,9 +135,9 @@ class LitScene(LitPlan):
     @property
     def filters(self):
         """adviser.ThroughFilter of each filter for skin and clothes; () for a still life."""
-        if self.lighting.subject != "sitter":
+        if self.lighting.subject != SITTER:
             return ()
-        return adviser.through_filters(self.surfaces["skin"], self.surfaces["clothes"])
+        return adviser.through_filters(self.surfaces[SKIN], self.surfaces[CLOTHES])
 
     def luminance(self, view=None):
         """Luminance of the lit subject, cd/m2 over the exposure, shape (h, w, 3)."""

@@ -34,7 +34,7 @@ class SecondLook(PageTest):
         self.assertEqual((answer["state"], answer["name"]), ("new", "yard.jpg"))
         self.assertIn("data-picture", answer["html"])
         row = OldPicture.objects.get()
-        self.assertAlmostEqual(sum(row.measures["balance"].values()), 1, places=3)
+        self.assertAlmostEqual(sum(row.measures.balance.values()), 1, places=3)
         for view in ("grey", "colour"):
             answer = self.client.get(f"/pictures/{row.picture.folder}/{view}.jpg")
             self.assertEqual(Image.open(io.BytesIO(answer.content)).format, "JPEG")

@@ -39,7 +39,7 @@ class Removed(PageTest):
             self.assertEqual(free(now=self.soon(KEPT_FOR.days + 1)).scenes, 1)
         self.assertFalse(scene.picture.path.exists())
         self.assertTrue(stays.picture.path.exists())
-        self.assertEqual(Frame.objects.get(pk=frame.pk).frozen.tone, "wall", "the log keeps what was exposed")
+        self.assertEqual(Frame.objects.get(pk=frame.pk).frozen.placing.tone, "wall", "the log keeps what was exposed")
 
     def test_one_brought_back_and_removed_again_has_its_time_anew(self):
         scene = scene_with_light(self.person)

@@ -6,7 +6,7 @@ from dimgrey.core.acts.lit import NEEDS, lamp_edit, lit_plan
 from dimgrey.core.acts.verb import Verb
 from dimgrey.core.document import lightplan
 from dimgrey.core.document.edits import Refused
-from dimgrey.core.lamps.subjects import SITTER
+from dimgrey.core.lamps.subjects import HAIR, SITTER, SKIN
 from dimgrey.core.planning.prints import Printing
 
 EDGE_DEG = 110.0
@@ -23,9 +23,9 @@ def _change(document, said, case):
         )
     side = lit.sides[0] or "right"
     printing = lit.plan.printing if lit.plan else Printing(document.medium.kind)
-    low, high = lit.surfaces["skin"].wished
+    low, high = lit.surfaces[SKIN].wished
     on_skin = round(printing.fall_for((low + high) / 2), 1)
-    shares = lit.surfaces["hair"].reflectance / lit.surfaces["skin"].reflectance
+    shares = lit.surfaces[HAIR].reflectance / lit.surfaces[SKIN].reflectance
     on_edge = round(EDGE_STOPS + math.log2(shares), 1)
     edges = [lamp for lamp in lit.lamps if lamp.is_on and abs(lamp.angle_deg) >= EDGE_DEG]
     made = lightplan.with_wish(document, f"cheek {side}", on_skin)

@@ -36,7 +36,8 @@ def illuminant(light):
 
 def photopic():
     """Luminous efficiency of the eye and the meter, shape (71,) (CIE 1931 y-bar)."""
-    return table("observer")["y"]
+    _, luminous, _ = table("observer").values()
+    return luminous
 
 
 def srgb_of_reflectance(reflectance):
@@ -54,14 +55,12 @@ def srgb_of_reflectance(reflectance):
 
 def srgb_basis():
     """Reflectance basis b_r, b_g, b_b of linear sRGB, shape (3, 71) (Mallett & Yuksel 2019)."""
-    basis = table("srgb_basis")
-    return np.stack([basis["r"], basis["g"], basis["b"]])
+    return np.stack(list(table("srgb_basis").values()))
 
 
 def daylight_basis():
     """Components of daylight: every phase of it is ``S0 + M1 S1 + M2 S2``. Shape (3, 71) (CIE 15:2004)."""
-    basis = table("daylight_basis")
-    return np.stack([basis["s0"], basis["s1"], basis["s2"]])
+    return np.stack(list(table("daylight_basis").values()))
 
 
 def sigmoid(x):

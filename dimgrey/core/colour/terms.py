@@ -11,6 +11,8 @@ from dataclasses import dataclass
 from functools import lru_cache
 
 from dimgrey.core.errors import CoreError
+from dimgrey.core.shapes.declare import ANYTHING, Shaped, key, many
+from dimgrey.core.shapes.plain import read_part, whole_part
 
 
 @dataclass(frozen=True)
@@ -31,7 +33,8 @@ class NotCarried(CoreError):
 
 
 _carried = {}
-"""through -> Terms, and "objects" -> features of the measured objects; empty at the desk."""
+"""through -> Terms, and OBJECTS -> features of the measured objects; empty at the desk."""
+OBJECTS = "objects"
 
 
 @lru_cache(maxsize=512)
@@ -56,38 +59,49 @@ def terms_of(through):
 def objects():
     """Features of the measured objects that tell how sure a colour is, two numbers each in one row."""
     if _carried:
-        return _carried["objects"]
+        return _carried[OBJECTS]
     from dimgrey.core.colour.spectral import object_features
 
     return object_features()
 
 
+@dataclass(frozen=True)
+class PackedTerms(Shaped):
+    """The Terms of one chain as a file has them. through: of the chain. nodes, missed: numbers in letters."""
+
+    through: tuple = key(ANYTHING, ())
+    weights: tuple = key(ANYTHING, ())
+    factor: float = key(ANYTHING, 1.0)
+    nodes: str = key(ANYTHING, "")
+    missed: str = key(ANYTHING, "")
+    sky: tuple = key(ANYTHING, ())
+
+
+@dataclass(frozen=True)
+class Packed(Shaped):
+    """What `carry` lays in. objects: as `objects` gives them, numbers in letters."""
+
+    objects: str = key(ANYTHING, "")
+    chains: tuple = many(PackedTerms, 100_000)
+
+
 def packed(chains):
     """Terms as plain data for a file: what `carry` lays in elsewhere. chains: `through` of each."""
-    rows = [{"through": through, **_row(terms_of(through))} for through in dict.fromkeys(chains)]
-    return {"objects": _text(objects()), "chains": rows}
+    rows = tuple(_packed_row(through, terms_of(through)) for through in dict.fromkeys(chains))
+    return whole_part(Packed(_text(objects()), rows))
 
 
-def _row(terms):
-    return {
-        "weights": terms.weights,
-        "factor": terms.factor,
-        "nodes": _text(terms.nodes),
-        "missed": _text(terms.missed),
-        "sky": terms.sky,
-    }
+def _packed_row(through, terms):
+    return PackedTerms(through, terms.weights, terms.factor, _text(terms.nodes), _text(terms.missed), terms.sky)
 
 
 def carry(data):
     """Lay in what `packed` made, in place of what was carried before: from here on no other chain is known."""
-    made = {"objects": _numbers(data["objects"])}
-    for row in data["chains"]:
-        terms = Terms(
-            tuple(row["weights"]), row["factor"], _numbers(row["nodes"]), _numbers(row["missed"]), tuple(row["sky"])
-        )
-        made[_hashable(row["through"])] = terms
+    given = read_part(Packed, data)
     drop()
-    _carried.update(made)
+    _carried[OBJECTS] = _numbers(given.objects)
+    for row in given.chains:
+        _carried[row.through] = Terms(row.weights, row.factor, _numbers(row.nodes), _numbers(row.missed), row.sky)
 
 
 def drop():
@@ -95,10 +109,6 @@ def drop():
     _carried.clear()
     terms_of.cache_clear()
     objects.cache_clear()
-
-
-def _hashable(value):
-    return tuple(_hashable(each) for each in value) if isinstance(value, list | tuple) else value
 
 
 def _text(numbers):

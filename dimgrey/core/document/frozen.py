@@ -6,51 +6,47 @@ A frozen zone is where a tone fell on film or sensor; how it prints was recorded
 from dataclasses import dataclass
 
 from dimgrey.core.document.plainform import document_of
+from dimgrey.core.shapes.declare import Shaped, key, many, needed, number, or_none, part, text
+from dimgrey.core.shapes.plain import checked_part
+
+MOST_TONES = 1000
 
 
 @dataclass(frozen=True)
-class FrozenTone:
-    """One tone as it was planned. zone: its fall after the filter. printed: its zone in the print, None when not recorded."""
+class FrozenTone(Shaped):
+    """One tone as it was planned. zone_after_filter: its fall. print: its zone in the print, None when not recorded."""
 
-    name: str
-    ev100: float
-    zone: float
-    printed: float | None
-    texture: str
+    name: str = needed(text(0))
+    ev100: float = needed(number())
+    zone_after_filter: float = needed(number())
+    texture: str = needed(text(0))
+    print: float | None = key(or_none(number()))
 
 
 @dataclass(frozen=True)
-class FrozenPlan:
-    """A plan as it was. school, tone: of its placing. exposure_ev100: planned, None for a frame without a plan."""
+class FrozenPlacing(Shaped):
+    """What was placed. tone: its name, None where the school places none."""
 
-    school: str
-    tone: str | None
-    exposure_ev100: float
-    shutter: str
-    aperture: str
-    iso: str
-    development: str | None
-    tones: tuple
+    school: str = key(text(0), "")
+    tone: str | None = key(or_none(text(0)))
+
+
+@dataclass(frozen=True)
+class FrozenPlan(Shaped):
+    """A plan as it was. development: "N-1", None without."""
+
+    exposure_ev100: float = needed(number())
+    placing: FrozenPlacing = part(FrozenPlacing)
+    shutter: str = key(text(0), "")
+    aperture: str = key(text(0), "")
+    iso: str = key({"type": ["number", "string"]}, "", reads=str)
+    development: str | None = key(or_none(text(0)))
+    tones: tuple = many(FrozenTone, MOST_TONES)
 
 
 def frozen_plan(data):
-    """FrozenPlan of a kept "dimgrey-plan", or None for a frame that was logged without one."""
-    if not data:
-        return None
-    placing = data.get("placing", {})
-    return FrozenPlan(
-        school=placing.get("school", ""),
-        tone=placing.get("tone"),
-        exposure_ev100=data["exposure_ev100"],
-        shutter=data.get("shutter", ""),
-        aperture=data.get("aperture", ""),
-        iso=str(data.get("iso", "")),
-        development=data.get("development"),
-        tones=tuple(
-            FrozenTone(tone["name"], tone["ev100"], tone["zone_after_filter"], tone.get("print"), tone["texture"])
-            for tone in data.get("tones", [])
-        ),
-    )
+    """FrozenPlan of a kept "dimgrey-plan", or None for a frame that was logged without one. Raises DocumentError for one that is none."""
+    return checked_part(FrozenPlan, data, lenient=True) if data else None
 
 
 def frozen_document(data):

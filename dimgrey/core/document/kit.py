@@ -9,7 +9,7 @@ from dimgrey.core.camera.setups import format_controls, parse_controls
 from dimgrey.core.colour.filters import COLOURED, GREY, own_spectrum
 from dimgrey.core.colour.responses import RESPONSES
 from dimgrey.core.document.jsontext import require_letters
-from dimgrey.core.document.kitnotation import development_rows, limit_rows, spectrum_points, table_rows
+from dimgrey.core.document.kitnotation import development_rows, limit_rows, spectrum_points, steps_of, table_rows
 from dimgrey.core.errors import CoreError
 from dimgrey.core.measure.longexposure import reciprocity
 from dimgrey.core.measure.notation import parse_aperture, parse_speed, parse_stops, parse_time
@@ -198,30 +198,29 @@ def _in_range(field, given):
     return value
 
 
-def _of_lens(kept):
+def _of_lens(item):
     found = []
-    if kept["focal_max_mm"] < kept["focal_min_mm"]:
+    if item.focal_max_mm < item.focal_min_mm:
         found.append(
-            f"focal_max_mm: the longest focal length ({kept['focal_max_mm']:g} mm) is below the shortest "
-            f"({kept['focal_min_mm']:g} mm)."
+            f"focal_max_mm: the longest focal length ({item.focal_max_mm:g} mm) is below the shortest "
+            f"({item.focal_min_mm:g} mm)."
         )
-    if parse_aperture(kept["f_max"]).exact <= parse_aperture(kept["f_min"]).exact:
-        found.append(f"f_max: the smallest aperture must have a larger number than {kept['f_min']}.")
+    if parse_aperture(item.f_max).exact <= parse_aperture(item.f_min).exact:
+        found.append(f"f_max: the smallest aperture must have a larger number than {item.f_min}.")
     return found
 
 
-def _of_camera(kept):
-    if parse_time(kept["shutter_max"]).exact <= parse_time(kept["shutter_min"]).exact:
-        return [f"shutter_max: the longest time must be longer than {kept['shutter_min']}."]
+def _of_camera(item):
+    if parse_time(item.shutter_max).exact <= parse_time(item.shutter_min).exact:
+        return [f"shutter_max: the longest time must be longer than {item.shutter_min}."]
     return []
 
 
-def _of_film(kept):
-    dependable = (kept["dependable_low"], kept["dependable_high"])
-    outer = (kept["outer_low"], kept["outer_high"])
-    steps = [(row["step"], row.get("minutes"), row.get("stops", 0.0)) for row in kept["development"]]
+def _of_film(item):
+    dependable, outer = (item.dependable_low, item.dependable_high), (item.outer_low, item.outer_high)
+    steps = [(row.step, row.minutes, row.stops) for row in steps_of(item.development)]
     checks = {
-        "table": lambda: kept["table"] and reciprocity(table=kept["table"]),
+        "table": lambda: item.table and reciprocity(table=item.table),
         "development": lambda: development_table(steps),
         "dependable_low": lambda: medium("film", dependable=dependable, outer=outer),
     }
@@ -234,11 +233,11 @@ def _of_film(kept):
     return found
 
 
-def _of_filter(kept):
-    if kept["glass"] == OWN and not kept["points"]:
+def _of_filter(item):
+    if item.glass == OWN and not item.points:
         return ["points: give the spectrum, at least three points from 400 to 700 nm."]
-    grey = GREY.get(kept["glass"])
-    if grey and grey.usual_stops is None and kept["stops"] is None and kept["factor"] is None:
+    grey = GREY.get(item.glass)
+    if grey and grey.usual_stops is None and item.stops is None and item.factor is None:
         return [f"stops: a {grey.called} needs its stops or its factor."]
     return []
 
@@ -258,8 +257,7 @@ def _class_of(kind, known):
         ("name", str, needed(text(60, 1))),
         ("retired", bool, key(YES_NO, False)),
     ]
-    found = CONTRADICTIONS.get(kind, lambda kept: [])
-    space = {"contradictions": lambda self: found(values_of(self))}
+    space = {"contradictions": CONTRADICTIONS.get(kind, lambda item: [])}
     made = [*own, *common]
     return make_dataclass(f"{kind.capitalize()}Item", made, bases=(Shaped,), frozen=True, kw_only=True, namespace=space)
 

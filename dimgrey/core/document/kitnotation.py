@@ -4,6 +4,7 @@ Each reader takes text as people write it or the rows that were kept, and raises
 """
 
 import re
+from typing import NamedTuple
 
 from dimgrey.core.camera.setups import format_controls, name_of, parse_controls
 from dimgrey.core.errors import CoreError
@@ -69,11 +70,26 @@ def _numbers(row, count):
     return isinstance(row, list | tuple) and len(row) == count and all(type(cell) in (int, float) for cell in row)
 
 
+class Step(NamedTuple):
+    """A row of a film's development. step: k of N+k. minutes: of developing. stops: exposure to add."""
+
+    step: int
+    minutes: float | None = None
+    stops: float = 0.0
+
+
+def steps_of(rows):
+    """Step of each kept row of a development."""
+    return tuple(Step(**row) for row in rows)
+
+
 def _is_step(row):
     """Whether a row of JSON is a step of development: a whole step, minutes and stops as numbers, and nothing else."""
-    if not isinstance(row, dict) or not row.keys() <= {"step", "minutes", "stops"} or type(row.get("step")) is not int:
+    try:
+        step = Step(**row)
+    except TypeError:
         return False
-    return type(row.get("minutes")) in (int, float) and type(row.get("stops", 0.0)) in (int, float)
+    return type(step.step) is int and type(step.minutes) in (int, float) and type(step.stops) in (int, float)
 
 
 _STEP = re.compile(
@@ -98,9 +114,7 @@ def development_rows(given):
         step = int((match["step"] or "0").replace("−", "-").replace(" ", ""))
         minutes, _, seconds = match["minutes"].replace(",", ".").partition(":")
         stops = parse_stops(match["stops"], "development") if match["stops"] else 0.0
-        rows.append(
-            {"step": step, "minutes": round(float(minutes) + float(seconds or 0) / 60, 3), "stops": round(stops, 4)}
-        )
+        rows.append(Step(step, round(float(minutes) + float(seconds or 0) / 60, 3), round(stops, 4))._asdict())
     return rows
 
 
@@ -120,11 +134,11 @@ def written(form, value):
     if form == "controls":
         return format_controls(parse_controls(value), name_of)
     if form == "development":
-        return ", ".join(_written_step(row) for row in value)
+        return ", ".join(map(_written_step, steps_of(value)))
     return f"{value:g}" if isinstance(value, float) else str(value)
 
 
 def _written_step(row):
-    step = f"N{row['step']:+d}" if row["step"] else "N"
-    stops = f" {row['stops']:+.2f}" if row.get("stops") else ""
-    return f"{step} {row.get('minutes', 0):g}{stops}"
+    step = f"N{row.step:+d}" if row.step else "N"
+    stops = f" {row.stops:+.2f}" if row.stops else ""
+    return f"{step} {row.minutes or 0:g}{stops}"

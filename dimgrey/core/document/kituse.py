@@ -5,7 +5,7 @@ from dataclasses import replace
 
 from dimgrey.core.colour.filters import COLOURED, GREY
 from dimgrey.core.document.kit import OWN
-from dimgrey.core.document.means import DevelopmentRow, GlassPart, MediumPart, ReciprocityPart
+from dimgrey.core.document.means import MIXES, DevelopmentRow, GlassPart, MediumPart, ReciprocityPart
 from dimgrey.core.measure.exposure import C_FLAT, K_REFLECTED
 
 DIAGONAL_35MM = 43.267
@@ -78,7 +78,7 @@ def _sensor(camera, before, mixes):
         headroom=camera.headroom + protection if camera.headroom else None,
         footroom=camera.footroom or None,
         limits_per_iso=tuple((iso, head + protection, foot) for iso, head, foot in camera.limits_per_iso),
-        channel_mix=tuple(mixes["none"]) if colour and mixes.get("none") else None,
+        channel_mix=tuple(mixes[MIXES[0]]) if colour and mixes.get(MIXES[0]) else None,
     )
 
 

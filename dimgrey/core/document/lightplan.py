@@ -10,7 +10,7 @@ from dimgrey.core.errors import CoreError
 from dimgrey.core.lamps.exposure import Camera, flash_f_number, incident_ev100
 from dimgrey.core.lamps.lamp import FLASH, Lamp, require_lamp, require_lamps
 from dimgrey.core.lamps.reflectances import SURFACES
-from dimgrey.core.lamps.subjects import MIDDLES, SITTER
+from dimgrey.core.lamps.subjects import CLOTHES, HAIR, MIDDLES, SITTER, SKIN
 from dimgrey.core.measure.exposure import exposure_time_s, marked_aperture, marked_time
 from dimgrey.core.measure.notation import parse_aperture, parse_time
 from dimgrey.core.measure.stops import format_aperture, format_time
@@ -39,7 +39,7 @@ def part_of(lamp):
 def surfaces_of(lighting):
     """part of the subject -> reflectances.Surface. A still life's cup, shell and cloth are what they are; clothes is its cloth."""
     if lighting.subject == SITTER:
-        names = {"skin": lighting.skin, "hair": lighting.hair, "clothes": lighting.clothes}
+        names = {SKIN: lighting.skin, HAIR: lighting.hair, CLOTHES: lighting.clothes}
     else:
         names = dict(STILL_LIFE)
     return {part: surface(name) for part, name in {**names, "ground": lighting.ground}.items()}

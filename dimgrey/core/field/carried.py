@@ -7,7 +7,6 @@ from typing import Any
 
 from dimgrey.core.acts.case import Case, Elsewhere
 from dimgrey.core.document.edits import Refused
-from dimgrey.core.document.means import SetupPart
 from dimgrey.core.document.scale import light_scale
 from dimgrey.core.picture.mapcodes import spot_of_codes
 
@@ -29,8 +28,8 @@ class Carried(Case):
     """A scene as a phone carries it.
 
     kit: kind -> name -> item. mixes_of: camera -> its measured mixes. setups: number -> SetupPart. polarizer: what stands in for
-    overhead.Polarized, or None. sky: its FrameSky, or None. sun: Sun, None where it was not carried. spot: the piece of the light
-    map that an act was sighted in. past, ahead: documents before and after this one, the nearest last; is_whole: there are no
+    overhead.Polarized, or None. sky: its FrameSky, or None. sun: Sun, None where it was not carried. spot: the SpotSeen that an
+    act was sighted in. past, ahead: documents before and after this one, the nearest last; is_whole: there are no
     others at the desk.
     """
 
@@ -40,7 +39,7 @@ class Carried(Case):
     polarizer: Any = None
     sky: Any = None
     sun: Sun | None = None
-    spot: dict | None = None
+    spot: Any = None
     past: tuple = ()
     ahead: tuple = ()
     is_whole: bool = False
@@ -79,10 +78,10 @@ class Carried(Case):
         return documents[-1]
 
     def seen(self, document, spot):
-        """A meter's answer for a piece of a light map. spot: codes, width, column, row, radius."""
-        codes = base64.b64decode(spot["codes"])
+        """A meter's answer for a SpotSeen."""
+        codes = base64.b64decode(spot.codes)
         clip = self.facts.clip if self.facts else None
-        seen = spot_of_codes(codes, spot["width"], spot["column"], spot["row"], spot["radius"], clip)
+        seen = spot_of_codes(codes, spot.width, spot.column, spot.row, spot.radius, clip)
         scale = light_scale(document, self.facts)
         ev = lambda stops: scale.offset + scale.slope * stops if scale else stops
         return SimpleNamespace(
@@ -101,8 +100,3 @@ class _SpotMeter:
 
     def read_area(self, outline):
         raise Elsewhere("the light of the picture")
-
-
-def setup_part(data):
-    """SetupPart of plain data, as a bundle carries it."""
-    return SetupPart(**data)

@@ -9,7 +9,7 @@ import json
 from dataclasses import asdict, dataclass, field, replace
 
 from dimgrey.core.acts.case import Elsewhere
-from dimgrey.core.acts.keys import Sent, said_of
+from dimgrey.core.acts.keys import Sent, said_of, sent_id, sent_verb
 from dimgrey.core.acts.verb import done
 from dimgrey.core.colour import terms
 from dimgrey.core.colour.onecolour import NODES
@@ -17,14 +17,23 @@ from dimgrey.core.document.kit import item_of
 from dimgrey.core.document.kituse import with_kit
 from dimgrey.core.document.meansedits import with_colour_choice
 from dimgrey.core.document.model import Document
-from dimgrey.core.document.onroll import RollInUse
 from dimgrey.core.document.plainform import document_of, plain
 from dimgrey.core.document.read import brief_of
 from dimgrey.core.document.scale import Facts, light_scale
 from dimgrey.core.document.scenefile import kept
 from dimgrey.core.document.sighting import sighted_words
 from dimgrey.core.errors import CoreError
-from dimgrey.core.field.carried import Carried, Sun, setup_part
+from dimgrey.core.field.carried import Carried, Sun
+from dimgrey.core.field.exchange import (
+    Asked,
+    AwaitAsked,
+    BeginAsked,
+    FinderAsked,
+    KitTaken,
+    SceneTaken,
+    Sighted,
+    asked_in,
+)
 from dimgrey.core.field.sheet import sheet
 from dimgrey.core.field.waiting import coming, interval_words
 from dimgrey.core.measure.shotdata import shot_in
@@ -34,6 +43,7 @@ from dimgrey.core.planning.separation import choice_names
 from dimgrey.core.planning.told import plan_or_wait
 from dimgrey.core.planning.words import Words, divisions_of
 from dimgrey.core.shapes.check import DocumentError
+from dimgrey.core.shapes.plain import read_part
 from dimgrey.core.sky.seen import sky_of
 
 MAX_TITLE = 120
@@ -53,7 +63,23 @@ class _Scene:
     ahead: tuple = ()
 
 
-_kit = {"setups": {}, "items": {}, "mixes": {}, "rolls": (), "labels": "zones"}
+@dataclass
+class _Kit:
+    """What was laid in: kind -> name -> item, setups by their number, mixes by camera, rolls in cameras, how tones are named."""
+
+    items: dict = field(default_factory=dict)
+    setups: dict = field(default_factory=dict)
+    mixes: dict = field(default_factory=dict)
+    rolls: tuple = ()
+    labels: str = "zones"
+
+    def named(self, names):
+        """kind -> item of those names that it has. names: by kind."""
+        known = {kind: self.items.get(kind, {}).get(name) for kind, name in names.items()}
+        return {kind: item for kind, item in known.items() if item}
+
+
+_kit = _Kit()
 _scenes = {}
 
 
@@ -70,42 +96,40 @@ class PolarizerAt:
 
 
 def lay_in(text):
-    """Take a kit along: terms of its chains, its filters and setups, how tones are named. text: JSON of `field.bundle.kit`."""
-    given = json.loads(text)
-    terms.carry(given["terms"])
-    _kit["setups"] = {row["pk"]: setup_part(row["part"]) for row in given["setups"]}
-    of_kit = {**given["items"], "filter": given["filters"]}
-    _kit["items"] = {
-        kind: {row["name"]: item_of(kind, row["name"], row["values"]) for row in rows} for kind, rows in of_kit.items()
-    }
-    _kit["mixes"] = given.get("mixes", {})
-    _kit["rolls"] = tuple(RollInUse(**row) for row in given.get("rolls", ()))
-    _kit["labels"] = given["labels"]
+    """Take a kit along: terms of its chains, its filters and setups, how tones are named. text: JSON of `field.bundle.kit_of`."""
+    global _kit
+    taken = asked_in(text, KitTaken)
+    terms.carry(taken.terms)
+    items = {kind: {row.name: item_of(kind, row.name, row.values) for row in rows} for kind, rows in taken.rows.items()}
+    _kit = _Kit(items, {row.pk: row.part for row in taken.setups}, taken.mixes, taken.rolls, taken.labels)
     _scenes.clear()
 
 
 def open_scene(key, text):
-    """Take a scene along under a key. text: JSON of `field.bundle.scene`; what was known of the key is forgotten."""
-    given = json.loads(text)
-    _scenes[key] = _Scene(document_of(given["document"]), _carried(given))
+    """Take a scene along under a key. text: JSON of `field.bundle.scene_of`; what was known of the key is forgotten."""
+    data = json.loads(text)
+    taken = read_part(SceneTaken, data)
+    document = document_of(taken.document)
+    # A page of an older version took no sun along, which is not to know it; null is no sun over an outing without a day.
+    sun = Sun(taken.sun, document.view, document.place) if "sun" in data else None
+    _scenes[key] = _Scene(document, _carried(taken, sun))
 
 
-def _carried(given):
-    """Carried of a scene. given: its plain data; what a page of an older version did not take along is not known."""
-    document, history = document_of(given["document"]), given.get("history")
+def _carried(taken, sun):
+    around = taken.history
     return Carried(
-        facts=given["facts"] and Facts(**given["facts"]),
-        rolls=_kit["rolls"],
+        facts=taken.facts and Facts(**taken.facts),
+        rolls=_kit.rolls,
         settled=True,
-        kit=_kit["items"],
-        mixes_of=_kit["mixes"],
-        setups=_kit["setups"],
-        polarizer=PolarizerAt(given["polarized"]) if given["polarized"] else None,
-        sky=given["sky"] and sky_of(given["sky"]),
-        sun=Sun(given["sun"], document.view, document.place) if "sun" in given else None,
-        past=tuple(map(document_of, history["past"])) if history else (),
-        ahead=tuple(map(document_of, history["ahead"])) if history else (),
-        is_whole=bool(history and history["whole"]),
+        kit=_kit.items,
+        mixes_of=_kit.mixes,
+        setups=_kit.setups,
+        polarizer=PolarizerAt(taken.polarized) if taken.polarized else None,
+        sky=taken.sky and sky_of(taken.sky),
+        sun=sun,
+        past=tuple(map(document_of, around.past)),
+        ahead=tuple(map(document_of, around.ahead)),
+        is_whole=around.whole,
     )
 
 
@@ -114,34 +138,32 @@ def told(key, text):
 
     key: of the scene. text: JSON of {"acts": [...], "preview": act or null}; a preview is done last and not remembered.
     """
-    asked = json.loads(text)
-    scene = _scenes[key]
-    _catch_up(scene, asked["acts"])
+    scene, asked = _scenes[key], asked_in(text, Asked)
+    _catch_up(scene, asked.acts)
     document, refused = scene.document, dict(scene.refused)
-    preview = asked.get("preview")
-    if preview:
-        document, sentence = _tried(scene, preview)
+    if asked.preview:
+        document, sentence = _tried(scene, asked.preview)
         if sentence:
             refused["preview"] = sentence
-    answer = {"sheet": sheet(document, scene.carried, _kit["labels"]), "refused": refused}
-    if not preview:
+    answer = {"sheet": sheet(document, scene.carried, _kit.labels), "refused": refused}
+    if not asked.preview:
         answer["document"] = plain(document)
     return json.dumps(answer)
 
 
 def _catch_up(scene, acts):
     """Do those acts that the scene's last document has not behind it; from the start where another order was asked for."""
-    ids = [act["act"] for act in acts]
+    ids = [sent_id(act) for act in acts]
     if scene.document is None or scene.after != ids[: len(scene.after)]:
         scene.after, scene.document, scene.refused = [], scene.base, {}
         scene.past, scene.ahead = scene.carried.past, scene.carried.ahead
     for act in acts[len(scene.after) :]:
         after, sentence = _tried(scene, act)
         if sentence:
-            scene.refused[act["act"]] = sentence
+            scene.refused[sent_id(act)] = sentence
         elif after != scene.document:
-            _go(scene, act["verb"], after)
-        scene.after.append(act["act"])
+            _go(scene, sent_verb(act), after)
+        scene.after.append(sent_id(act))
 
 
 def _go(scene, verb, after):
@@ -159,8 +181,9 @@ def _tried(scene, act):
     """(Document after an act, "") or (the same, the sentence of its refusal)."""
     try:
         sent = said_of(Sent, act)
-        case = replace(scene.carried, at=sent.at, spot=act.get("spot"), past=scene.past, ahead=scene.ahead)
-        after = done(scene.document, act.get("verb"), act, case)
+        spot = read_part(Sighted, act).spot
+        case = replace(scene.carried, at=sent.at, spot=spot, past=scene.past, ahead=scene.ahead)
+        after = done(scene.document, sent_verb(act), act, case)
         if after != scene.document:
             kept(after)  # what the desk could not keep is refused here as it is there
         return after, ""
@@ -177,15 +200,14 @@ def sighted(key, text):
 
     key: of the scene. text: JSON of {"acts": [...], "spot": {...}, "y": fraction from the top, "sky": it lies in the sky}.
     """
-    asked = json.loads(text)
-    scene = _scenes[key]
-    _catch_up(scene, asked["acts"])
+    scene, asked = _scenes[key], asked_in(text, Asked)
+    _catch_up(scene, asked.acts)
     document, facts = scene.document, scene.carried.facts
     try:
-        seen, brief = scene.carried.seen(document, asked["spot"]), scene.carried.read_as(document)
-        words = Words(_kit["labels"], divisions_of(document))
+        seen, brief = scene.carried.seen(document, asked.spot), scene.carried.read_as(document)
+        words = Words(_kit.labels, divisions_of(document))
         scale, result = light_scale(document, facts), plan_or_wait(brief)[0]
-        said = sighted_words(document, brief, result, scale, seen, asked["y"], lambda: asked["sky"], words)
+        said = sighted_words(document, brief, result, scale, seen, asked.y, lambda: asked.sky, words)
     except CoreError as refused:
         return json.dumps({"problem": str(refused)})
     return json.dumps(said)
@@ -197,12 +219,11 @@ def painted(key, text):
     key: of the scene. text: JSON of {"acts": [...], "preview": act or null} as in `told`. The tables change with filter, mix, development
     and setup, not with the exposure.
     """
-    asked = json.loads(text)
-    scene = _scenes[key]
-    _catch_up(scene, asked["acts"])
+    scene, asked = _scenes[key], asked_in(text, Asked)
+    _catch_up(scene, asked.acts)
     document = scene.document
-    if asked.get("preview"):
-        document, _ = _tried(scene, asked["preview"])
+    if asked.preview:
+        document, _ = _tried(scene, asked.preview)
     brief = scene.carried.read_as(document)
     result, _ = plan_or_wait(brief)
     scale = light_scale(document, scene.carried.facts) if scene.carried.facts else None
@@ -230,10 +251,9 @@ def finder(text):
 
     text: JSON of {"kit": names by kind, "choice": filter or mix, "hard": squeezed}. A live picture has no scale: its own middle is V.
     """
-    asked = json.loads(text)
-    document = with_colour_choice(with_kit(Document(), **_items(asked["kit"])), asked["choice"])
-    brief = brief_of(document)
-    tables = _tables(brief.medium.chain(brief.light, brief.coloured), brief.medium, hard=asked["hard"])
+    asked = asked_in(text, FinderAsked)
+    brief = brief_of(with_colour_choice(with_kit(Document(), **_kit.named(asked.kit)), asked.choice))
+    tables = _tables(brief.medium.chain(brief.light, brief.coloured), brief.medium, hard=asked.hard)
     return json.dumps({**tables, "choices": list(choice_names(brief))})
 
 
@@ -249,18 +269,14 @@ def fresh(text):
     text: JSON of {"title", "kit": names by kind, "size": [width, height] or null, "shot": what `shot_of` told, "choice": filter or
     mix, "view": {"heading_deg", "tilt_deg"} as the phone's sensors say, either may miss}.
     """
-    asked = json.loads(text)
-    document = with_kit(Document(title=asked["title"][:MAX_TITLE].strip() or "New scene"), **_items(asked["kit"]))
-    if asked.get("choice", "none") != "none":
-        document = with_colour_choice(document, asked["choice"])
-    if asked.get("view"):
-        document = replace(document, view=replace(document.view, **asked["view"]))
-    shot = asked.get("shot") or {}
-    facts = None
-    if asked.get("size"):
-        width, height = asked["size"]
-        facts = Facts(width, height, shot.get("focal_35mm"), shot.get("ev100"), False, 1.0, False)
-    carried = Carried(facts=facts, rolls=_kit["rolls"], kit=_kit["items"], setups=_kit["setups"])
+    asked = asked_in(text, BeginAsked)
+    document = with_kit(Document(title=asked.title[:MAX_TITLE].strip() or "New scene"), **_kit.named(asked.kit))
+    if asked.choice != "none":
+        document = with_colour_choice(document, asked.choice)
+    if asked.view:
+        document = replace(document, view=replace(document.view, **asked.view))
+    facts = Facts(*asked.size, asked.shot.focal_35mm, asked.shot.ev100, False, 1.0, False) if asked.size else None
+    carried = Carried(facts=facts, rolls=_kit.rolls, kit=_kit.items, setups=_kit.setups)
     return json.dumps(
         {
             "title": document.title,
@@ -268,13 +284,9 @@ def fresh(text):
             "facts": asdict(facts) if facts else None,
             "polarized": [],
             "sky": None,
-            "sheet": sheet(document, carried, _kit["labels"]),
+            "sheet": sheet(document, carried, _kit.labels),
         }
     )
-
-
-def _items(names):
-    return {kind: _kit["items"][kind][name] for kind, name in names.items() if name in _kit["items"].get(kind, {})}
 
 
 def shot_of(data):
@@ -293,14 +305,13 @@ def awaited(text):
 
     text: JSON of {"rows", "clock"} for the light, {"every_s", "minutes", "longest_s", "frame_mb"} for an interval; either may miss.
     """
-    asked, answer = json.loads(text), {"light": [], "interval": ""}
-    if asked.get("clock"):
-        answer["light"] = list(coming(asked["rows"], asked["clock"]))
-    if asked.get("every_s"):
+    asked, light, interval = asked_in(text, AwaitAsked), (), ""
+    if asked.clock:
+        light = coming(asked.rows, asked.clock)
+    if asked.every_s:
         try:
-            answer["interval"] = interval_words(
-                *(float(asked[key]) for key in ("every_s", "minutes", "longest_s", "frame_mb"))
-            )
+            given = asked.every_s, asked.minutes, asked.longest_s, asked.frame_mb
+            interval = interval_words(*map(float, given))
         except (CoreError, ValueError, TypeError) as refused:
-            answer["interval"] = str(refused)
-    return json.dumps(answer)
+            interval = str(refused)
+    return json.dumps({"light": list(light), "interval": interval})

@@ -10,7 +10,7 @@ from functools import cache
 import numpy as np
 from skimage.measure import marching_cubes
 
-from dimgrey.core.lamps.subjects import MIDDLES, SITTER, TOP_M
+from dimgrey.core.lamps.subjects import CLOTHES, HAIR, MIDDLES, SITTER, SKIN, TOP_M
 
 
 @dataclass(frozen=True)
@@ -142,9 +142,9 @@ def meshes(subject):
     if subject == SITTER:
         at = MIDDLES[SITTER]
         return (
-            _walked("skin", _skin, (-0.1, -0.14, -0.3), (0.1, 0.125, 0.15), 0.0038, at),
-            _walked("hair", _hair, (-0.1, -0.1, -0.13), (0.1, 0.15, 0.16), 0.0048, at),
-            _walked("clothes", _clothes, (-0.29, -0.08, -0.66), (0.29, 0.18, -0.15), 0.0075, at),
+            _walked(SKIN, _skin, (-0.1, -0.14, -0.3), (0.1, 0.125, 0.15), 0.0038, at),
+            _walked(HAIR, _hair, (-0.1, -0.1, -0.13), (0.1, 0.15, 0.16), 0.0048, at),
+            _walked(CLOTHES, _clothes, (-0.29, -0.08, -0.66), (0.29, 0.18, -0.15), 0.0075, at),
         )
     on_top = lambda x, y, z=0.0: (x, y, TOP_M + z)
     return (

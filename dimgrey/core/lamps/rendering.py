@@ -13,7 +13,7 @@ from embreex.rtcore_scene import EmbreeScene
 
 from dimgrey.core.lamps.bodies import meshes
 from dimgrey.core.lamps.illuminance import face_places, given_by, intensities
-from dimgrey.core.lamps.subjects import LOWER_M, MIDDLES, SITTER, TOP_M
+from dimgrey.core.lamps.subjects import CLOTHES, HAIR, LOWER_M, MIDDLES, SITTER, TOP_M
 
 LIFTED_M = 0.003
 """Rays begin so far above a surface, so that it does not shade itself."""
@@ -221,11 +221,11 @@ def _texture(found, on, places, pattern):
     part = found.part[on]
     stops = np.zeros(len(part))
     x, y, z = (places - np.asarray(MIDDLES[SITTER])).T
-    hair = part == (found.parts.index("hair") if "hair" in found.parts else -2)
+    hair = part == (found.parts.index(HAIR) if HAIR in found.parts else -2)
     turned = np.arctan2(x, y + 0.02)
     strands = np.sin(turned * 55 + 3 * np.sin(z * 60)) + np.sin(turned * 131 + z * 40)
     stops[hair] = (HAIR_STOPS / 2 * strands)[hair]
     if pattern:
-        clothes = part == (found.parts.index("clothes") if "clothes" in found.parts else -2)
+        clothes = part == (found.parts.index(CLOTHES) if CLOTHES in found.parts else -2)
         stops[clothes] = (pattern / 2 * np.sign(np.sin(x / STRIPE_M * np.pi)))[clothes]
     return 2.0**stops

@@ -1,6 +1,8 @@
 """The stand-in subjects by name, and where their middles are: what lamps and camera point to."""
 
 SITTER, TABLE = "sitter", "table"
+SKIN, HAIR, CLOTHES = "skin", "hair", "clothes"
+"""Parts of a sitter."""
 HEAD_M, TOP_M = 1.25, 0.75
 """Height of a seated head's middle, and of the table's top."""
 MIDDLES = {SITTER: (0.0, 0.0, HEAD_M), TABLE: (0.0, 0.0, TOP_M + 0.05)}

@@ -7,11 +7,15 @@ filter takes less than its factor says. Where an item has no number of its own, 
 import math
 from dataclasses import dataclass
 
+from dimgrey.core.document.kitnotation import steps_of
 from dimgrey.core.measure.stops import format_stops, marked_speed
 from dimgrey.core.planning.development import TARGET_SPREAD
 from dimgrey.core.planning.media import HEADROOM_STOPS
 
-MOST_OFFSET = 3.0
+MOST_OFFSET, MOST_DENSITY = 3.0, 20
+"""Stops that a kit keeps for a meter's offset and a filter's density."""
+WHOLE_WAY = 0.35
+"""Share of the slope by which a camera's contrast effect moves at its end."""
 LEAST_POINTS, CLEAR_SHARE = 6, 0.85
 """Tones that a headroom is told from, and the share of them that must lie on the right side of it."""
 NEAR_STOPS = 1.5
@@ -25,66 +29,66 @@ class Change:
     words: str
 
 
-def change_for(kind, values, mean, quantity="exposure", computed_factor=None):
-    """Change of an item for a bias.
+def change_for(item, mean, quantity="exposure", computed_factor=None):
+    """Change of an item of the kit for a bias.
 
-    kind: of the item. values: its fields. mean: the bias, stops (+ lighter) or share of the slope (+ more contrast). quantity: "exposure" or
-    "contrast". computed_factor: of a filter without one on its rim.
+    mean: the bias, stops (+ lighter) or share of the slope (+ more contrast). quantity: "exposure" or "contrast". computed_factor: of a
+    filter without one on its rim.
     """
     if quantity == "contrast":
-        return _contrast(kind, values, mean)
-    make = {"meter": _meter, "film": _film, "filter": _filter}.get(kind)
+        return _contrast(item, mean)
+    make = {"meter": _meter, "film": _film, "filter": _filter}.get(item.kind)
     if make:
-        return make(values, mean, computed_factor)
+        return make(item, mean, computed_factor)
     way = "−" if mean > 0 else "+"
     return Change(
         {}, f"It has no number of its own for this: dial {way}{format_stops(abs(mean))} of compensation with it."
     )
 
 
-def _meter(values, mean, _):
-    before = float(values.get("calibration_stops") or 0.0)
+def _meter(item, mean, _):
+    before = item.calibration_stops
     after = round(min(max(before + mean, -MOST_OFFSET), MOST_OFFSET), 2)
     reads = "low" if mean > 0 else "high"
     words = f"It reads {abs(mean):.2f} stop {reads}: its calibration offset goes from {before:+.2f} to {after:+.2f}."
     return Change({"calibration_stops": after}, words.replace("-", "−"))
 
 
-def _film(values, mean, _):
-    before = float(values["iso"])
-    after = marked_speed(before * 2.0**mean).name
-    if after == str(values["iso"]):
-        return Change({}, f"Its speed stays {values['iso']}: the nearest marked speed is the same.")
-    return Change({"iso": after}, f"Your speed for it goes from {values['iso']} to {after}.")
+def _film(item, mean, _):
+    after = marked_speed(float(item.iso) * 2.0**mean).name
+    if after == item.iso:
+        return Change({}, f"Its speed stays {item.iso}: the nearest marked speed is the same.")
+    return Change({"iso": after}, f"Your speed for it goes from {item.iso} to {after}.")
 
 
-def _filter(values, mean, computed):
-    before = values.get("factor") or computed
-    if values.get("stops") is not None:
-        after = round(min(max(values["stops"] - mean, 0), 20), 2)
-        return Change({"stops": after}, f"Its density goes from {values['stops']:g} to {after:g} stops.")
+def _filter(item, mean, computed):
+    before = item.factor or computed
+    if item.stops is not None:
+        after = round(min(max(item.stops - mean, 0), MOST_DENSITY), 2)
+        return Change({"stops": after}, f"Its density goes from {item.stops:g} to {after:g} stops.")
     if not before:
         return Change({}, "Its factor is not known, so it cannot be corrected.")
     after = round(max(before * 2.0**-mean, 1.0), 2)
     return Change({"factor": after}, f"Its factor goes from {before:.2f} to {after:.2f}.")
 
 
-def _contrast(kind, values, mean):
-    if kind != "film":
-        turn = abs(mean) / 0.35
+def _contrast(item, mean):
+    if item.kind != "film":
+        turn = abs(mean) / WHOLE_WAY
         return Change(
             {}, f"Turn its contrast {'down' if mean > 0 else 'up'} by about {min(turn, 1) * 100:.0f} % of its way."
         )
-    rows = values.get("development") or []
-    timed = sorted((row["step"], row["minutes"]) for row in rows if row.get("minutes"))
+    rows = steps_of(item.development)
+    timed = sorted((row.step, row.minutes) for row in rows if row.minutes)
     if len(timed) < 2:
         return Change(
             {}, f"Develop it {'less' if mean > 0 else 'longer'}; its table has too few times to say how much."
         )
     factor = minutes_factor(timed, mean)
-    changed = [{**row, "minutes": round(row["minutes"] * factor, 2) if row.get("minutes") else None} for row in rows]
+    after = lambda row: row._replace(minutes=round(row.minutes * factor, 2) if row.minutes else None)
     way = "shorter" if factor < 1 else "longer"
-    return Change({"development": changed}, f"All its development times get {abs(factor - 1) * 100:.0f} % {way}.")
+    words = f"All its development times get {abs(factor - 1) * 100:.0f} % {way}."
+    return Change({"development": [after(row)._asdict() for row in rows]}, words)
 
 
 def minutes_factor(timed, mean):

@@ -263,7 +263,8 @@ def load_finish(text):
 
 def with_area(finish, area):
     """The Finish with one more Area. Raises CoreError where there are too many."""
-    return require_finish({**finish_file(finish), "areas": [*finish_file(finish)["areas"], whole_part(area)]})
+    areas = [whole_part(each) for each in (*finish.areas, area)]
+    return require_finish({**finish_file(finish), "areas": areas})
 
 
 def without_area(finish, number):

@@ -7,6 +7,8 @@ from dataclasses import dataclass
 
 import numpy as np
 
+from dimgrey.core.shapes.declare import Shaped, needed, number, several, text
+
 BANDS = ("black", "dark", "middle", "light", "white")
 BORDERS = (2.5, 4.5, 6.5, 8.5)
 """Zones between the five bands."""
@@ -31,6 +33,22 @@ class Balance:
 
     def share(self, band):
         return self.shares[BANDS.index(band)]
+
+
+@dataclass(frozen=True, kw_only=True)
+class Measures(Shaped):
+    """What a small picture does in grey. balance: band -> share of the area, BANDS in their order. scales: those it holds. range_zones: from
+    its 5th to its 95th part in a hundred. pulls, bright_edges, twins: how many."""
+
+    balance: dict = needed({"type": "object", "required": list(BANDS), "additionalProperties": number(0, 1)})
+    scales: tuple = needed(several(text(40), most=20))
+    range_zones: float = needed(number(0, 100))
+    pulls: int = needed(number(0, kind="integer"))
+    bright_edges: int = needed(number(0, kind="integer"))
+    twins: int = needed(number(0, kind="integer"))
+
+    def share(self, band):
+        return self.balance[band]
 
 
 def balance(zones):

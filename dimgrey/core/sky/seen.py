@@ -12,6 +12,8 @@ from dimgrey.core.sky.conditions import Conditions
 
 SKY_COLOUR = (0.61, 1.02, 2.32)
 """Linear sRGB of daylight of 25,000 K (CIE 15:2004, daylight locus) where D55 sunlight is neutral: a clear sky's blue."""
+UPWARD = ("upper", "top")
+"""Points of a frame where sky usually is, the likeliest first."""
 HAZE_COLOUR = (0.95, 1.0, 1.12)
 
 
@@ -44,7 +46,8 @@ class SkyTone:
     @property
     def main(self):
         """The upper middle of the frame, where sky usually is; the top when the camera looks down; None without sky."""
-        return self.points["upper"] or self.points["top"] or next(iter(self.seen.values()), None)
+        seen = self.seen
+        return next((seen[name] for name in UPWARD if name in seen), None) or next(iter(seen.values()), None)
 
     @property
     def polarizer_spread_stops(self):
@@ -129,10 +132,8 @@ def plain_sky(seen):
 
 def sky_of(data):
     """The FrameSky that `plain_sky` made plain."""
-    tone = data["tone"] and SkyTone(
-        {name: point and SkyPoint(**point) for name, point in data["tone"]["points"].items()},
-        data["tone"]["air"],
-        data["tone"]["sunlit_ev100"],
-    )
-    known = {**data, "tone": tone, "conditions": Conditions(**data["conditions"]), "coloured": tuple(data["coloured"])}
-    return FrameSky(**known)
+    made = FrameSky(**data)
+    tone = made.tone and SkyTone(**made.tone)
+    if tone:
+        tone = replace(tone, points={name: point and SkyPoint(**point) for name, point in tone.points.items()})
+    return replace(made, tone=tone, conditions=Conditions(**made.conditions), coloured=tuple(made.coloured))

@@ -49,7 +49,7 @@ def _editor(situation, acts, mark):
     return {
         "form": form,
         "grey": [form[name] for name in GREY],
-        "kit": acts.of("kit-filter") if situation.kit_names["filter"] else None,
+        "kit": acts.of("kit-filter") if situation.has_kit("filter") else None,
         "turn": _turn(acts.of("turn")) if polarizer_turned_deg(situation.document) is not None else None,
         "graduated": any(GREY[glass.name].over_sky for glass in situation.document.filters if glass.name in GREY),
         "mix": {"form": acts.of("bend"), "curve": mix_curve(situation)} if takes_own_mix(situation.document) else None,
