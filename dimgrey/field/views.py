@@ -34,6 +34,11 @@ from dimgrey.web.forms import JsonField, TypedForm
 
 MOST_KNOWN = 5000
 KEEPER = Path(__file__).with_name("keeper.js").read_text(encoding="utf-8")
+FILES = (
+    "field/field.css", "field/field.js", "field/worker.js", "scenes/hand.css", "site/base.css", "site/mark.svg", "vendor/alpine-csp.min.js",
+    "vendor/bootstrap.min.css", "vendor/idb.js", "vendor/text-400.woff2", "vendor/text-600.woff2", "vendor/text-800.woff2",
+)  # fmt: skip
+"""What the field page is drawn and run with, beside what its scripts import."""
 
 
 @require_safe
@@ -217,16 +222,7 @@ def _for_good(data, kind, encoding=""):
 @require_safe
 def keeper(request):
     """The service worker, served beside the page so that it may keep it, with what it keeps from the start."""
-    files = [
-        static(name)
-        for name in (
-            "field/field.css", "field/field.js", "field/worker.js", "field/store.js", "field/rules.js", "field/along.js", "field/await.js", "field/finder.js", "field/newscene.js", "field/begin.js",
-            "field/ground.js", "field/homecoming.js", "field/picture.js", "field/shown.js", "pictures/painter.js",
-            "scenes/hand.css", "scenes/loupe.js", "scenes/pad.js", "scenes/stamped.js", "scenes/timer.js", "site/base.css",
-            "site/mark.svg", "vendor/alpine-csp.min.js", "vendor/bootstrap.min.css", "vendor/idb.js", "vendor/text-400.woff2",
-            "vendor/text-600.woff2", "vendor/text-800.woff2",
-        )
-    ]  # fmt: skip
+    files = [static(name) for name in keeping.with_imports(*FILES)]
     runtime = [reverse("python-file", args=[pythonfiles.VERSION, name]) for name in pythonfiles.NAMES]
     version = pythonfiles.core_zip()[1]
     files += [*runtime, reverse("core-zip", args=[version])]

@@ -34,10 +34,10 @@ from dimgrey.web.answers import refused
 
 KEEPER = Path(__file__).with_name("keeper.js").read_text(encoding="utf-8")
 FILES = (
-    "book/notes.css", "book/notes.js", "practice/answers.js", "practice/kept.js", "practice/practice.css", "practice/round.js", "scenes/stamped.js", "site/base.css", "site/mark.svg",
-    "site/page.js", "site/signin.js", "vendor/bootstrap.min.css", "vendor/text-400.woff2", "vendor/text-600.woff2", "vendor/text-800.woff2",
+    "book/notes.css", "book/notes.js", "practice/kept.js", "practice/practice.css", "practice/round.js", "site/base.css", "site/mark.svg",
+    "site/page.js", "vendor/bootstrap.min.css", "vendor/text-400.woff2", "vendor/text-600.woff2", "vendor/text-800.woff2",
 )  # fmt: skip
-"""What the pages of a round are drawn and run with."""
+"""What the pages of a round are drawn and run with, beside what their scripts import."""
 WIDTH, HEIGHT, MOST_STOPS = 300, 60, 2.0
 FEWEST = 5
 """Answers of a kind from which it is said whether to train it."""
@@ -53,7 +53,7 @@ def practice(request):
         "due": len(due_of(request.user, timezone.now())),
         "train": _train(rows),
         "count": sum(row.progress.count for row in rows),
-        "version": keeping.version_of(FILES),
+        "version": keeping.version_of(keeping.with_imports(*FILES)),
         "page": "practice",
     }
     return render(request, "practice/index.html", context)
@@ -62,9 +62,9 @@ def practice(request):
 @require_safe
 def keeper(request):
     """The service worker that keeps rounds for when there is no network."""
-    files = [static(name) for name in FILES]
+    files = [static(name) for name in keeping.with_imports(*FILES)]
     addresses = {"page": reverse("practice"), "round": reverse("practice-round")}
-    return keeping.keeper(KEEPER, version=keeping.version_of(FILES), files=files, **addresses)
+    return keeping.keeper(KEEPER, version=keeping.version_of(keeping.with_imports(*FILES)), files=files, **addresses)
 
 
 class Row(NamedTuple):

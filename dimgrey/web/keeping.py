@@ -2,9 +2,36 @@
 
 import hashlib
 import json
+import posixpath
+import re
+from functools import lru_cache
+from pathlib import Path
 
+from django.contrib.staticfiles import finders
 from django.http import HttpResponse
 from django.templatetags.static import static
+
+IMPORT = re.compile(
+    r"""(?:^|\n|})\s*(?:import|export)?\b[^;"'`]*?\bfrom\s*"(\.[^"]+)"|(?:^|\n)\s*import\s*"(\.[^"]+)\""""
+)
+"""A module that a script names with its place beside itself."""
+
+
+@lru_cache
+def with_imports(*names):
+    """Names of static files with every module that their scripts import, each once. names: such as "field/field.js"."""
+    found, waiting = {}, list(names)
+    while waiting:
+        name = waiting.pop(0)
+        if name in found:
+            continue
+        found[name] = None
+        if name.endswith(".js"):
+            script = Path(finders.find(name)).read_text(encoding="utf-8")
+            waiting += [
+                posixpath.normpath(posixpath.join(posixpath.dirname(name), a or b)) for a, b in IMPORT.findall(script)
+            ]
+    return tuple(found)
 
 
 def version_of(names):

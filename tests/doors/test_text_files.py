@@ -7,6 +7,7 @@ from dimgrey.scenes.acts import form_of
 from dimgrey.scenes.queries import scenes_of
 from tests.doors.door import DoorTest, scene_file
 from tests.helpers import scene_with_light
+from tests.share import share_of
 
 LONE = "\ud83d"
 """Half of an emoji: JSON can write it, no database and no page can hold it."""
@@ -133,8 +134,8 @@ class ActDoor(DoorTest):
         scene = scene_with_light(self.person, tones=[tone()])
         for verb in verb_names():
             fields = list(form_of(verb)(None, scene.document).fields)
-            for name, value in self.FIELDS.items():
-                for field in fields:
+            for field in fields:
+                for name, value in share_of(self.FIELDS.items(), verb, field):
                     sent = {"verb": verb, "mark": "A", field: json.loads(f'"{value}"') if value[0] == "\\" else value}
                     with self.subTest(f"{verb}.{field}: {name}"):
                         answer = self.client.post(

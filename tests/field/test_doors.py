@@ -28,8 +28,9 @@ from tests import hand
 from tests.core.acts.madeup import seeded, values_for
 from tests.documents import document
 from tests.helpers import PageTest, scene_with_picture, stepped_light
+from tests.share import count_of
 
-ACTS = 7
+ACTS = count_of(7)
 """Made-up acts of each verb on each scene."""
 MOST_ACTS = 60
 """Of a verb of which none was kept so far."""

@@ -22,6 +22,7 @@ from dimgrey.site.config import ROOT
 from tests import hand, picturefiles
 from tests.documents import document
 from tests.helpers import PageTest
+from tests.share import share_of
 
 TONES = [
     {"name": "coal", "role": "shadow", "ev100": 8, "colour": [0.05, 0.05, 0.05]},
@@ -117,11 +118,11 @@ class Once(Field):
             (Frame.objects.count(), Revision.objects.filter(act__isnull=False).count()), (3, len(acts) - 4)
         )
 
-    def test_500_random_orders_of_break_kill_and_reload(self):
+    def test_random_orders_of_break_kill_and_reload(self):
         """Below the interface: answers that are lost, phones that forget what they were told, lists that are cut anywhere."""
         day = acts_of_a_day()
         acts = [day[k] for k in (0, 1, 2, 4, 6)]
-        for seed in range(500):
+        for seed in share_of(range(500), "orders"):
             rng = random.Random(seed)
             self.assertEqual(self.a_day_of_breaks(rng, acts), (2, 3), seed)
 

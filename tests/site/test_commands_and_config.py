@@ -1,13 +1,12 @@
 """The commands, the demo, the configuration, and the server killed while saving."""
 
 import json
-import os
 import signal
-import subprocess
-import sys
 import tempfile
-from io import StringIO
+from contextlib import redirect_stderr, redirect_stdout
+from io import BytesIO, StringIO, TextIOWrapper
 from pathlib import Path
+from unittest import mock
 
 from django.core.exceptions import ImproperlyConfigured
 from django.core.management import call_command
@@ -20,25 +19,31 @@ from dimgrey.scenes.models import Scene
 from dimgrey.site.config import HELP, read_config
 from tests.core.document.test_scenefile import EXAMPLE
 from tests.helpers import PageTest
+from tests.house import House
 
 ROOT = Path(__file__).resolve().parents[2]
 
 
-def command(*args, text=None):
-    """(exit code, standard output, standard error) of a manage.py command in a process of its own."""
-    with tempfile.TemporaryDirectory() as folder:
-        done = subprocess.run(
-            [sys.executable, "manage.py", *args], input=text, text=True, capture_output=True, cwd=ROOT,
-            env={**os.environ, "DIMGREY_DATA": folder, "DJANGO_SETTINGS_MODULE": "dimgrey.site.settings"},
-        )  # fmt: skip
-    return done.returncode, done.stdout, done.stderr
+def command(name, *args, text=""):
+    """(exit code, standard output, standard error) of a command, run here."""
+    out, err, code = StringIO(), StringIO(), 0
+    standard_in = TextIOWrapper(BytesIO(text.encode()))
+    with redirect_stdout(out), redirect_stderr(err), mock.patch("sys.stdin", standard_in):
+        try:
+            call_command(name, *args, stdout=out, stderr=err)
+        except SystemExit as ended:
+            code = ended.code
+    return code, out.getvalue(), err.getvalue()
 
 
 class Commands(SimpleTestCase):
-    def test_plan_from_standard_input(self):
-        code, out, err = command("plan", "-", text=json.dumps(EXAMPLE))
-        self.assertEqual((code, err), (0, ""))
-        self.assertEqual(json.loads(out)["shutter"], "4 s")
+    def test_plan_from_standard_input_in_a_process_of_its_own(self):
+        with tempfile.TemporaryDirectory() as folder:
+            done = House(folder).manage("plan", "-", text=json.dumps(EXAMPLE), check=False)
+            self.assertEqual((done.returncode, done.stderr), (0, ""))
+            self.assertEqual(json.loads(done.stdout)["shutter"], "4 s")
+            refused = House(folder).manage("plan", "-", text="[]", check=False)
+            self.assertEqual((refused.returncode, refused.stdout), (2, ""))
 
     def test_a_refused_plan_is_one_line_per_mistake_and_exit_code_two(self):
         code, out, err = command("plan", "-", text='{"format": "dimgrey-scene", "version": 1, "a": 1, "b": 2}')
@@ -124,8 +129,6 @@ class Configuration(SimpleTestCase):
 CRASHING = """
 import os, sys, django
 django.setup()
-from django.core.management import call_command
-call_command("migrate", verbosity=0)
 from dimgrey.people.actions import local_person
 from dimgrey.scenes import making
 from tests import hand
@@ -152,9 +155,8 @@ KEPT_BEFORE_THE_KILL = 100
 class Crash(SimpleTestCase):
     def test_killed_while_saving_the_last_confirmed_reading_is_there(self):
         with tempfile.TemporaryDirectory() as folder:
-            environment = {**os.environ, "DIMGREY_DATA": folder, "DJANGO_SETTINGS_MODULE": "dimgrey.site.settings"}
-            run = lambda code: [sys.executable, "-c", code]
-            writer = subprocess.Popen(run(CRASHING), stdout=subprocess.PIPE, text=True, cwd=ROOT, env=environment)
+            house = House.furnished(folder)
+            writer = house.start("-c", CRASHING)
             self.assertEqual(writer.stdout.readline().strip(), "ready")
             for _ in range(KEPT_BEFORE_THE_KILL):
                 confirmed = int(writer.stdout.readline())
@@ -162,9 +164,7 @@ class Crash(SimpleTestCase):
             confirmed = int(([confirmed] + [line for line in writer.stdout.read().splitlines() if line.isdigit()])[-1])
             writer.wait()
             writer.stdout.close()
-            out = subprocess.run(
-                run(CHECKING), capture_output=True, text=True, cwd=ROOT, env=environment, check=True
-            ).stdout
+            out = house.run("-c", CHECKING).stdout
             value, whole = out.split()
             later = {
                 5 + (k % 900) / 100 for k in (confirmed, confirmed + 1)

@@ -1,18 +1,15 @@
 """A database of version 1, with its pictures, opens in the house of today: nothing is lost and every page answers."""
 
 import json
-import os
 import shutil
 import sqlite3
-import subprocess
-import sys
 import tempfile
-from pathlib import Path
 
 from django.core.management import call_command
 from django.test import SimpleTestCase, TestCase
 
 from dimgrey.site.config import ROOT
+from tests.house import PLAIN_STATIC, House
 
 KEPT = ROOT / "tests" / "reference" / "version1"
 VISIT = """
@@ -48,7 +45,9 @@ print(json.dumps({
 class Kept(SimpleTestCase):
     def test_a_database_of_version_1_opens(self):
         with tempfile.TemporaryDirectory() as folder:
-            base = sqlite3.connect(Path(folder) / "dimgrey.sqlite3")
+            house = House(folder)
+            house.data.mkdir()
+            base = sqlite3.connect(house.data / "dimgrey.sqlite3")
             base.executescript((KEPT / "database.sql").read_text(encoding="utf-8"))
             before = {
                 name: base.execute(f"SELECT count(*) FROM {name}").fetchone()[0]
@@ -62,15 +61,10 @@ class Kept(SimpleTestCase):
                 )
             }
             base.close()
-            shutil.copytree(KEPT / "pictures", Path(folder) / "pictures")
-            environment = {**os.environ, "DIMGREY_DATA": folder, "DJANGO_SETTINGS_MODULE": "dimgrey.site.settings"}
-            run = lambda *args: subprocess.run(
-                [sys.executable, *args], cwd=ROOT, env=environment, check=True, capture_output=True, text=True
-            )
-            run("manage.py", "migrate", "--verbosity", "0")
-            run("manage.py", "collectstatic", "--noinput", "--verbosity", "0")
-            self.assertEqual(run("manage.py", "sweep_pictures", "--older-than", "0").stdout, "", "no picture is lost")
-            found = json.loads(run("-c", VISIT).stdout.splitlines()[-1])
+            shutil.copytree(KEPT / "pictures", house.data / "pictures")
+            house.manage("migrate", "--verbosity", "0")
+            self.assertEqual(house.manage("sweep_pictures", "--older-than", "0").stdout, "", "no picture is lost")
+            found = json.loads(house.run("-c", PLAIN_STATIC + VISIT).stdout.splitlines()[-1])
         self.assertEqual(found["wrong"], {})
         self.assertEqual(
             [found[name] for name in ("scenes", "revisions", "frames", "items", "setups")],

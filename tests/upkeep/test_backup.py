@@ -4,7 +4,6 @@ import os
 import shutil
 import sqlite3
 import subprocess
-import sys
 import tempfile
 from datetime import datetime, timedelta
 from pathlib import Path
@@ -19,21 +18,11 @@ from dimgrey.site.config import ROOT
 from dimgrey.upkeep.backup import BackupFailed, back_up, backups_in, restore, verify
 from dimgrey.upkeep.state import known_migrations, state_of
 from tests import picturefiles as pictures
+from tests.house import PLAIN_STATIC, WRITER, House
+from tests.share import count_of
 
-WRITER = """
-import django, sys
-django.setup()
-from dimgrey.people.actions import local_person
-from dimgrey.scenes import making
-from dimgrey.scenes.models import Scene
-from tests import picturefiles as pictures
-person, data = local_person(), pictures.jpeg(60, 40)
-for k in range(int(sys.argv[1])):
-    scene = making.new_scene(person, f"Scene {k}", data=data, filename="a.jpg")
-    if k % 3 == 2:
-        scene.delete()
-    print(k, flush=True)
-"""
+BACKUPS = count_of(30, least=3)
+
 VISIT = """
 import django
 django.setup()
@@ -47,53 +36,26 @@ print([p for p in pages if client.get(p).status_code != 200], Scene.objects.coun
 """
 
 
-class House:
-    """A data folder of its own, with the program run in processes of their own."""
-
-    def __init__(self, folder):
-        self.data = Path(folder) / "data"
-        self.environment = {
-            **os.environ,
-            "DIMGREY_DATA": str(self.data),
-            "DJANGO_SETTINGS_MODULE": "dimgrey.site.settings",
-        }
-
-    def run(self, *args, check=True):
-        command = [sys.executable, *args]
-        return subprocess.run(command, cwd=ROOT, env=self.environment, check=check, capture_output=True, text=True)
-
-    def manage(self, *args, check=True):
-        return self.run("manage.py", *args, check=check)
-
-    def start(self, *args):
-        return subprocess.Popen(
-            [sys.executable, *args], cwd=ROOT, env=self.environment, stdout=subprocess.PIPE, text=True
-        )
-
-
 class WhilePeopleWrite(SimpleTestCase):
     def test_every_backup_is_whole_and_comes_back_with_all_its_pictures(self):
         with tempfile.TemporaryDirectory() as folder:
-            house, kept = House(folder), Path(folder) / "kept"
-            house.manage("migrate", "--verbosity", "0")
-            house.manage("collectstatic", "--noinput", "--verbosity", "0")
+            house, kept = House.furnished(folder), Path(folder) / "kept"
             writing = house.start("-c", WRITER, "60")
             writing.stdout.readline()
             made = []
-            while writing.poll() is None and len(made) < 8:
+            while writing.poll() is None and len(made) < BACKUPS:
                 now = datetime(2026, 5, 1) + timedelta(seconds=len(made))
                 made.append(back_up(house.data, kept, now=now))
             writing.kill()
             writing.wait()
             writing.stdout.close()
-            self.assertGreater(len(made), 2)
+            self.assertEqual(len(made), BACKUPS)
             for each in made:
                 self.assertEqual(verify(each.path).pictures, each.pictures)
             self.assertGreater(made[-1].linked, 0, "what did not change is shared with the backup before")
             elsewhere = House(Path(folder) / "new")
             elsewhere.manage("restore", str(made[-1].path))
-            elsewhere.manage("collectstatic", "--noinput", "--verbosity", "0")
-            wrong, count = elsewhere.run("-c", VISIT).stdout.strip().rsplit(" ", 1)
+            wrong, count = elsewhere.run("-c", PLAIN_STATIC + VISIT).stdout.strip().rsplit(" ", 1)
             self.assertEqual(wrong, "[]")
             self.assertGreater(int(count), 0)
             self.assertIn("whole", house.manage("backup", "--verify", str(made[0].path)).stdout)
@@ -107,9 +69,7 @@ class Folders(TransactionTestCase):
         self.addCleanup(self.folder.cleanup)
         self.root = Path(self.folder.name)
         self.data, self.kept = self.root / "data", self.root / "kept"
-        house = House(self.root)
-        house.manage("migrate", "--verbosity", "0")
-        house.run("-c", WRITER, "2")
+        House.furnished(self.root, scenes=2)
 
     def at(self, k):
         return datetime(2026, 5, 1, 12, 0, k)

@@ -8,6 +8,7 @@ from dimgrey.core.errors import CoreError
 from dimgrey.core.picture.difference import difference_map
 from dimgrey.core.picture.match import Match, by_points, laid, matched
 from tests.reference.shots import DEMO, through_jpeg
+from tests.share import share_of
 
 SNAPSHOTS = sorted((DEMO / "snapshots").glob("*.jpg"))
 
@@ -50,14 +51,15 @@ class Matching(SimpleTestCase):
     def test_turn_crop_mirror_and_negative_are_found_on_every_demo_scene(self):
         rng = np.random.default_rng(3)
         self.assertEqual(len(SNAPSHOTS), 6)
+        changes = (
+            {"turn": 3, "scale": 1.3},
+            {"turn": 90, "stops": -1},
+            {"turn": -6, "scale": 1.4, "mirrored": True},
+            {"turn": 2, "scale": 1.1, "negative": True, "noise": 6, "quality": 60},
+        )
         for path in SNAPSHOTS:
             grey = grey_of(path)
-            for more in (
-                {"turn": 3, "scale": 1.3},
-                {"turn": 90, "stops": -1},
-                {"turn": -6, "scale": 1.4, "mirrored": True},
-                {"turn": 2, "scale": 1.1, "negative": True, "noise": 6, "quality": 60},
-            ):
+            for more in share_of(changes, path.stem):
                 with self.subTest(scene=path.stem, **more):
                     result, matrix = changed(grey, rng, **more)
                     expected = {"is_mirrored": more.get("mirrored", False), "is_negative": more.get("negative", False)}

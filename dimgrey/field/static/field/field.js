@@ -134,7 +134,7 @@ function draw(told, paint) {
   drawGround(el("ground"), outing.kit.ground, sheet);
   awaiting.tell();
   picture.drawPins(sheet.tones);
-  picture.ring = sheet.ring;
+  picture.radius = sheet.ring;
   if (paint) picture.show(sheet.view, { acts: waiting });
 }
 
@@ -218,7 +218,8 @@ el("choices").addEventListener("scroll", () => {
   looking = setTimeout(lookThrough, LOOK_MS);
 });
 
-// What has not left the phone never was; whatever may have arrived is taken back by an act that travels like the others.
+// What has not left the phone never was; whatever may have arrived is taken back by an act that travels like
+// the others.
 // A step back that waits is no work to be dropped: the next one goes on from there.
 async function undo() {
   waiting = await waitingHere();

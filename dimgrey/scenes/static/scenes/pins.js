@@ -1,4 +1,6 @@
 // Pins are dragged, or moved by the arrow keys; the picture under them is read anew when the hand lets go.
+import { within } from "../pictures/geometry.js";
+
 const FAR_PX = 5,
   STEP = 0.004,
   SETTLES_MS = 500;
@@ -8,7 +10,6 @@ export function pins(desk, openTone) {
   if (!frame) return;
   let held = null;
 
-  const limit = (v) => Math.min(Math.max(v, 0), 1);
   const placeOf = (pin) => ["x", "y"].map((axis) => Number.parseFloat(pin.getAttribute(axis)) / 100);
   const put = (pin, [x, y]) => {
     const area = frame.querySelector(`[data-area="${pin.dataset.mark}"]`);
@@ -34,7 +35,7 @@ export function pins(desk, openTone) {
       [dx, dy] = [event.clientX - held.x, event.clientY - held.y];
     if (Math.hypot(dx, dy) > FAR_PX) held.moved = true;
     if (!held.moved) return;
-    held.now = [limit(held.from[0] + dx / box.width), limit(held.from[1] + dy / box.height)];
+    held.now = [within(held.from[0] + dx / box.width, 0, 1), within(held.from[1] + dy / box.height, 0, 1)];
     put(held.pin, held.now);
   });
   const drop = async () => {
@@ -65,7 +66,7 @@ export function pins(desk, openTone) {
     if (event.key === "Enter" || event.key === " ") openTone(pin.dataset.mark);
     else if (moves[event.key]) {
       const [x, y] = placeOf(pin),
-        now = [limit(x + moves[event.key][0]), limit(y + moves[event.key][1])],
+        now = [within(x + moves[event.key][0], 0, 1), within(y + moves[event.key][1], 0, 1)],
         mark = pin.dataset.mark;
       put(pin, now);
       clearTimeout(waiting);

@@ -1,156 +1,46 @@
-import { loupe } from "./loupe.js";
+import { placeIn, within } from "../pictures/geometry.js";
 import { isView, partOf } from "../pictures/painted.js";
 import { Painter, first, mapOf } from "../pictures/painter.js";
+import { Ring } from "../pictures/ring.js";
 
 // The stage: the sighting ring follows the pointer, the server says what it reads, a click pins the tone.
 export function stage(desk, openTone) {
   const frame = document.getElementById("frame");
   if (!frame) return;
-  const [ring, label] = [document.getElementById("ring"), document.getElementById("sighted")];
   const view = document.getElementById("view");
   frame.style.setProperty("--ratio", frame.dataset.width / frame.dataset.height);
-  let at = null,
-    waiting = false,
-    again = false,
-    shown = "grey";
+  let shown = "grey";
 
-  const text = (id, words) => {
-    document.getElementById(id).textContent = words || "";
-  };
-
-  function aim(x, y) {
-    at = [Math.min(Math.max(x, 0), 1), Math.min(Math.max(y, 0), 1)];
-    const size = frame.getBoundingClientRect(),
-      diameter = 2 * desk.data().ring * size.width;
-    Object.assign(ring.style, {
-      left: `${at[0] * 100}%`,
-      top: `${at[1] * 100}%`,
-      width: `${diameter}px`,
-      height: `${diameter}px`,
-    });
-    ring.hidden = false;
-    placeLabel();
-    ask();
-  }
-
-  // The reading stands beside the ring and never outside the picture.
-  function placeLabel() {
-    const { width, height } = frame.getBoundingClientRect(),
-      gap = desk.data().ring * width + 12,
-      [x, y] = [at[0] * width, at[1] * height],
-      [wide, high] = [label.offsetWidth, label.offsetHeight];
-    const left = x + gap + wide > width ? x - gap - wide : x + gap;
-    Object.assign(label.style, {
-      left: `${Math.min(Math.max(left, 0), Math.max(width - wide, 0))}px`,
-      top: `${Math.min(Math.max(y - 14, 0), Math.max(height - high, 0))}px`,
-    });
-  }
-
-  // One question at a time; while one is under way only the last place is remembered.
-  async function ask() {
-    if (waiting) {
-      again = true;
-      return;
-    }
-    waiting = true;
-    try {
-      const answer = await fetch(`${desk.data().sight}?x=${at[0].toFixed(5)}&y=${at[1].toFixed(5)}`);
-      if (answer.ok) tell(await answer.json());
-    } catch {
-      label.hidden = true;
-    }
-    waiting = false;
-    if (again) {
-      again = false;
-      ask();
-    }
-  }
-
-  function tell(seen) {
-    if (ring.hidden) return;
-    text("sighted-ev", seen.ev);
-    text("sighted-zone", seen.zone ? `on ${seen.zone}` : "");
-    text(
-      "sighted-pair",
-      [seen.pair, `spread ${seen.spread}`, seen.names[0] && `${seen.names[0]}?`].filter(Boolean).join(", "),
-    );
-    text(
-      "sighted-mixed",
-      seen.mixed
-        ? `Mixed tones under the spot${seen.ends ? `: ${seen.ends}` : ""}`
-        : seen.clipped
-          ? "The picture is blank here"
-          : "",
-    );
-    drawHill(seen.hill);
-    label.hidden = false;
-    placeLabel();
-  }
-
-  // The tones under the ring, from black to white.
-  function drawHill(shares) {
-    const most = Math.max(...shares),
-      step = 100 / shares.length;
-    const bars = shares.map((share, k) => {
-      const height = (22 * share) / most;
-      return share ? `M${k * step} 24V${24 - height}H${(k + 1) * step - 0.6}V24Z` : "";
-    });
-    document.querySelector("#sighted-hill path").setAttribute("d", bars.join(""));
-  }
-
-  function hide() {
-    ring.hidden = true;
-    label.hidden = true;
-    label.classList.remove("touched");
-  }
-
-  async function pin() {
-    if (!at) return;
-    const before = desk.data().tones.length,
-      [x, y] = at;
-    await desk.act("pin", { x: x.toFixed(5), y: y.toFixed(5) });
-    const tones = desk.data().tones;
-    if (tones.length > before) openTone(tones[tones.length - 1].mark);
-    hide();
-  }
-
-  const touch = () => {
-    label.classList.add("touched");
-    placeLabel();
-  };
-  loupe(aim, touch);
-
-  const place = (event) => {
-    const box = frame.getBoundingClientRect();
-    return [(event.clientX - box.left) / box.width, (event.clientY - box.top) / box.height];
-  };
+  const ring = new Ring({
+    radius: () => desk.data().ring,
+    read: async (x, y) => {
+      const answer = await fetch(`${desk.data().sight}?x=${x.toFixed(5)}&y=${y.toFixed(5)}`);
+      return answer.ok ? answer.json() : null;
+    },
+    pin: async (x, y) => {
+      const before = desk.data().tones.length;
+      await desk.act("pin", { x: x.toFixed(5), y: y.toFixed(5) });
+      const tones = desk.data().tones;
+      if (tones.length > before) openTone(tones[tones.length - 1].mark);
+      ring.hide();
+    },
+  });
   frame.addEventListener("pointermove", (event) => {
-    if (event.pointerType === "mouse" && !event.target.closest(".touched")) aim(...place(event));
+    if (event.pointerType === "mouse" && !event.target.closest(".touched")) ring.aim(...placeIn(frame, event));
   });
   frame.addEventListener("pointerleave", (event) => {
-    if (event.pointerType === "mouse" && document.activeElement !== frame) hide();
+    if (event.pointerType === "mouse" && document.activeElement !== frame) ring.hide();
   });
   frame.addEventListener("click", (event) => {
     if (justDragged || event.target.closest("[data-handle], .edge-grip")) return;
     if (event.target.closest(".pin")) return; // pins.js answers
     if (event.target.closest("#pin-here")) {
-      pin();
+      ring.pinHere();
       return;
     }
-    aim(...place(event));
-    if (event.pointerType === "mouse") pin();
-    else touch();
-  });
-  frame.addEventListener("keydown", (event) => {
-    const step = event.shiftKey ? 0.05 : 0.005;
-    const moves = { ArrowLeft: [-step, 0], ArrowRight: [step, 0], ArrowUp: [0, -step], ArrowDown: [0, step] };
-    if (moves[event.key]) {
-      const [x, y] = at ?? [0.5, 0.5];
-      aim(x + moves[event.key][0], y + moves[event.key][1]);
-    } else if (event.key === "Enter" && event.target === frame) pin();
-    else if (event.key === "Escape") hide();
-    else return;
-    event.preventDefault();
+    ring.aim(...placeIn(frame, event));
+    if (event.pointerType === "mouse") ring.pinHere();
+    else ring.rest();
   });
 
   // A view is a base picture and what lies over it; every address comes from the server.
@@ -394,30 +284,29 @@ export function stage(desk, openTone) {
     if (box) drawCrop(box);
   };
   let held = null;
-  const limit = (v, low, high) => Math.min(Math.max(v, low), high);
   frame.addEventListener("pointerdown", (event) => {
     const handle = event.target.closest("[data-handle]");
     if (!handle) return;
-    held = { sides: handle.dataset.handle, box: boxOf(), from: place(event), now: boxOf() };
+    held = { sides: handle.dataset.handle, box: boxOf(), from: placeIn(frame, event), now: boxOf() };
     frame.setPointerCapture(event.pointerId);
     event.preventDefault();
   });
   frame.addEventListener("pointermove", (event) => {
     if (!held) return;
-    const [x, y] = place(event),
+    const [x, y] = placeIn(frame, event),
       [l, t, r, b] = held.box;
     const dx = x - held.from[0],
       dy = y - held.from[1];
     if (held.sides === "move") {
-      const mx = limit(dx, -l, 1 - r),
-        my = limit(dy, -t, 1 - b);
+      const mx = within(dx, -l, 1 - r),
+        my = within(dy, -t, 1 - b);
       held.now = [l + mx, t + my, r + mx, b + my];
     } else {
       held.now = [
-        held.sides.includes("left") ? limit(l + dx, 0, r - 0.05) : l,
-        held.sides.includes("top") ? limit(t + dy, 0, b - 0.05) : t,
-        held.sides.includes("right") ? limit(r + dx, l + 0.05, 1) : r,
-        held.sides.includes("bottom") ? limit(b + dy, t + 0.05, 1) : b,
+        held.sides.includes("left") ? within(l + dx, 0, r - 0.05) : l,
+        held.sides.includes("top") ? within(t + dy, 0, b - 0.05) : t,
+        held.sides.includes("right") ? within(r + dx, l + 0.05, 1) : r,
+        held.sides.includes("bottom") ? within(b + dy, t + 0.05, 1) : b,
       ];
     }
     drawCrop(held.now);

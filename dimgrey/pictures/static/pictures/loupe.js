@@ -1,3 +1,5 @@
+import { placeIn, within } from "./geometry.js";
+
 // Sighting with a finger: press and hold, and a loupe over the finger shows what lies under it; moving sights along.
 const HOLD_MS = 220,
   STILL_PX = 8,
@@ -11,15 +13,8 @@ export function loupe(aim, rest) {
     pen = glass.getContext("2d");
   let press = null;
 
-  const fractions = (event) => {
-    const box = frame.getBoundingClientRect();
-    return [(event.clientX - box.left) / box.width, (event.clientY - box.top) / box.height].map((v) =>
-      Math.min(Math.max(v, 0), 1),
-    );
-  };
-
   function look(event) {
-    const [x, y] = fractions(event),
+    const [x, y] = placeIn(frame, event).map((v) => within(v, 0, 1)),
       box = frame.getBoundingClientRect(),
       painted = document.getElementById("painted"),
       source = painted.hidden ? document.getElementById("view") : painted,
@@ -32,7 +27,7 @@ export function loupe(aim, rest) {
     pen.fillRect(0, 0, glass.width, glass.height);
     pen.drawImage(source, x * wide - size / 2, y * high - size / 2, size, size, 0, 0, glass.width, glass.height);
     // Above the finger, and never outside the picture.
-    const left = Math.min(Math.max(x * box.width - 64, 0), Math.max(box.width - 128, 0)),
+    const left = within(x * box.width - 64, 0, Math.max(box.width - 128, 0)),
       above = y * box.height - LIFT_PX - 64,
       top = above >= 0 ? above : Math.min(y * box.height + 40, box.height - 128);
     Object.assign(glass.style, { left: `${left}px`, top: `${Math.max(top, 0)}px` });
