@@ -110,7 +110,7 @@ def demo_scene(linear):
 
 def demo_light(height=1067, width=1600):
     """Light of a demo picture at the size of a working copy, shape (height, width, 3), float16."""
-    from dimgrey.pictures.read import read_picture
+    from dimgrey.pictures.opening import read_picture
 
     linear = read_picture((ROOT / "demo/linear/a_kiln_and_sky.exr").read_bytes(), "a.exr").linear.astype(np.float32)
     planes = [Image.fromarray(linear[..., k]).resize((width, height), Image.Resampling.BICUBIC) for k in range(3)]

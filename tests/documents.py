@@ -1,8 +1,8 @@
 """Scene documents for tests, from the keys of the scene file."""
 
 from dimgrey.core.cautions.every import cautions_of
+from dimgrey.core.document.briefing import brief_of
 from dimgrey.core.document.plainform import document_of
-from dimgrey.core.document.read import brief_of
 
 HEAD = {"format": "dimgrey-scene", "version": 1}
 

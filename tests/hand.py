@@ -2,7 +2,7 @@
 
 from dimgrey.core.document import edits, meansedits
 from dimgrey.core.document.edits import Refused  # noqa: F401 - tests ask for it here
-from dimgrey.core.document.scale import rescaled
+from dimgrey.core.document.lightscale import rescaled
 from dimgrey.core.errors import CoreError  # noqa: F401
 from dimgrey.scenes.actions import By, Stale, change, do, done, is_done, redo, undo  # noqa: F401
 

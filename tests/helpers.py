@@ -5,13 +5,14 @@ from pathlib import Path
 
 import numpy as np
 from django.conf import settings
-from django.test import TestCase
+from django.db import connection
+from django.test import Client, TestCase
 
 from dimgrey.people.actions import local_person
 from dimgrey.people.models import Person
 from dimgrey.pictures.actions import keeping
 from dimgrey.pictures.decoded import Decoded
-from dimgrey.scenes import making
+from dimgrey.scenes import lifecycle
 from dimgrey.scenes.models import Scene
 from tests.documents import document
 
@@ -42,8 +43,8 @@ def scene_with_picture(person, written, linear, name, middle_ev100=12.0, absolut
         clip=None,
     )
     with keeping():
-        scene = making.create_scene(person, written)
-        making.attach_picture(scene, decoded, name.encode(), f"{name}.exr")
+        scene = lifecycle.create_scene(person, written)
+        lifecycle.attach_picture(scene, decoded, name.encode(), f"{name}.exr")
     return Scene.objects.select_related("picture").get(pk=scene.pk)
 
 
@@ -52,12 +53,35 @@ def band(zone):
     return (zone + 0.5) / 11
 
 
+class AsItRuns:
+    """A test case on the database as it runs outside of tests: with its write-ahead log, every commit waiting for the disk."""
+
+    @classmethod
+    def setUpClass(cls):
+        cls._pragmas("WAL", "FULL")
+        cls.addClassCleanup(cls._pragmas, "DELETE", "OFF")
+        super().setUpClass()
+
+    @staticmethod
+    def _pragmas(journal, synchronous):
+        with connection.cursor() as cursor:
+            cursor.execute(f"PRAGMA journal_mode={journal}")
+            cursor.execute(f"PRAGMA synchronous={synchronous}")
+
+
 class PageTest(TestCase):
     """A test with the local person, whose requests come from this machine."""
 
+    FROM_HERE = {"REMOTE_ADDR": "127.0.0.1", "HTTP_HOST": "127.0.0.1"}
+
     def setUp(self):
         self.person = local_person()
-        self.client.defaults.update(REMOTE_ADDR="127.0.0.1", HTTP_HOST="127.0.0.1")
+        self.client.defaults.update(self.FROM_HERE)
+
+    @classmethod
+    def visitor(cls):
+        """A client for `setUpTestData`, where there is none yet."""
+        return Client(**cls.FROM_HERE)
 
     @classmethod
     def tearDownClass(cls):

@@ -15,12 +15,12 @@ WRITER = """
 import django, sys
 django.setup()
 from dimgrey.people.actions import local_person
-from dimgrey.scenes import making
+from dimgrey.scenes import lifecycle
 from dimgrey.scenes.models import Scene
 from tests import picturefiles as pictures
 person, data = local_person(), pictures.jpeg(60, 40)
 for k in range(int(sys.argv[1])):
-    scene = making.new_scene(person, f"Scene {k}", data=data, filename="a.jpg")
+    scene = lifecycle.new_scene(person, f"Scene {k}", data=data, filename="a.jpg")
     if k % 3 == 2:
         scene.delete()
     print(k, flush=True)

@@ -4,8 +4,12 @@ import os
 import random
 import zlib
 
+from django.test import tag
+
 WHOLE = bool(os.environ.get("DIMGREY_WHOLE"))
 TENTH = 0.1
+many = tag("many")
+"""Marks a test of which the suite runs a share."""
 
 
 def count_of(whole, least=1):

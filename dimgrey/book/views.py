@@ -5,8 +5,8 @@ from django.http import Http404, JsonResponse
 from django.shortcuts import render
 from django.views.decorators.http import require_safe
 
-from dimgrey.book import pages
-from dimgrey.book.terms import AS_WRITTEN, written_forms
+from dimgrey.book import contents
+from dimgrey.book.glossary import AS_WRITTEN, written_forms
 from dimgrey.core.measure.stops import format_stops
 from dimgrey.core.planning.zones import MIDDLE, format_tone
 from dimgrey.core.practice.question import grey_hex
@@ -38,7 +38,7 @@ def index(request):
     """The contents, and what a search finds."""
     form = SearchForm(request.GET)
     words = form.typed.q if form.is_valid() else ""
-    found = pages.found(words, surfaces_of(request.user.pk)) if words else None
+    found = contents.found(words, surfaces_of(request.user.pk)) if words else None
     context = {
         "titles": TITLES.items(),
         "form": SearchForm(initial={"q": words}),
@@ -54,7 +54,7 @@ def terms(request):
     """Every term with its forms and its note, for the notes that pages open in place."""
     told = [
         {"name": term, "forms": written_forms(term), "exact": term in AS_WRITTEN, "text": text, "anchor": anchor}
-        for term, anchor, text in pages.glossary()
+        for term, anchor, text in contents.glossary()
     ]
     answer = JsonResponse(told, safe=False)
     answer["Cache-Control"] = "private, max-age=3600"
@@ -68,17 +68,21 @@ def page(request, name):
         raise Http404("The book has no such page.")
     labels = request.user.tone_labels
     makers = {
-        "glossary": lambda: {"terms": pages.glossary()},
+        "glossary": lambda: {"terms": contents.glossary()},
         "zones": lambda: {
-            "zones": pages.zones(labels),
-            "surfaces": pages.surfaces(surfaces_of(request.user.pk), labels),
+            "zones": contents.zones(labels),
+            "surfaces": contents.surfaces(surfaces_of(request.user.pk), labels),
             "middle": grey_hex(MIDDLE),
         },
-        "schools": lambda: {"text": pages.schools()},
-        "filters": lambda: {"subjects": list(pages.SUBJECTS), "filters": pages.filters()},
-        "films": lambda: {"media": pages.media(), "subjects": list(pages.SUBJECTS), "responses": pages.responses()},
+        "schools": lambda: {"text": contents.schools()},
+        "filters": lambda: {"subjects": list(contents.SUBJECTS), "filters": contents.filters()},
+        "films": lambda: {
+            "media": contents.media(),
+            "subjects": list(contents.SUBJECTS),
+            "responses": contents.responses(),
+        },
         "numbers": lambda: {
-            "numbers": [(what, formula, source, pages.anchor_of(what)) for what, formula, source in pages.NUMBERS]
+            "numbers": [(what, formula, source, contents.anchor_of(what)) for what, formula, source in contents.NUMBERS]
         },
     }
     context = {"title": TITLES[name], "name": name, "titles": TITLES.items(), "page": "practice", **makers[name]()}

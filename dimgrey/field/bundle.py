@@ -9,11 +9,11 @@ import numpy as np
 
 from dimgrey.core.acts.kit import KINDS as KIT_KINDS
 from dimgrey.core.colour.chain import LUMINANCE
+from dimgrey.core.colour.chainterms import packed
 from dimgrey.core.colour.encoding import grey8_of_lightness
 from dimgrey.core.colour.responses import DEFAULT_RESPONSE
-from dimgrey.core.colour.terms import packed
 from dimgrey.core.document.plainform import plain
-from dimgrey.core.document.readtones import UPPER_MIDDLE
+from dimgrey.core.document.tonebriefing import UPPER_MIDDLE
 from dimgrey.core.field.carried import Carried
 from dimgrey.core.field.exchange import Around, KitRow, KitTaken, SceneTaken, SetupRow
 from dimgrey.core.field.sheet import sheet
@@ -28,14 +28,14 @@ from dimgrey.core.planning.zones import MIDDLE
 from dimgrey.core.shapes.plain import whole_part
 from dimgrey.core.sky.cardlight import card_light
 from dimgrey.core.sky.clock import moment_of
-from dimgrey.core.sky.seen import plain_sky
+from dimgrey.core.sky.skyview import plain_sky
 from dimgrey.core.sky.sun import sun_position
-from dimgrey.day.queries import scenes_on
-from dimgrey.day.table import day_of
 from dimgrey.kit.models import Item
 from dimgrey.kit.queries import setups_of
 from dimgrey.kit.setups import scene_part
-from dimgrey.light.sky import planned_sun_altitude, wants_words
+from dimgrey.outings.day.queries import scenes_on
+from dimgrey.outings.day.table import day_of
+from dimgrey.outings.sky_over_scene import planned_sun_altitude, wants_words
 from dimgrey.pictures.addresses import area_words
 from dimgrey.scenes.onroll import rolls_in_cameras
 from dimgrey.scenes.queries import states_around

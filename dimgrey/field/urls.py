@@ -5,7 +5,8 @@ from dimgrey.field import views
 urlpatterns = [
     path("field/", views.page, name="field"),
     path("field/hello", views.hello, name="field-hello"),
-    path("field/keeper.js", views.keeper, name="field-keeper"),
+    path("field/service-worker.js", views.service_worker, name="field-service-worker"),
+    path("field/keeper.js", views.service_worker),  # where phones that know an older page ask for a newer one
     path("field/outings/<int:pk>.json", views.outing, name="field-outing"),
     path("field/scenes/new", views.new_scene, name="field-new-scene"),
     path("field/scenes/<int:pk>/acts", views.acts, name="field-acts"),

@@ -18,22 +18,22 @@ from dimgrey.core.document import scenefile
 from dimgrey.core.document.jsontext import loads
 from dimgrey.core.errors import CoreError
 from dimgrey.core.shapes.declare import ANYTHING, Shaped, key, known_keys
-from dimgrey.day.queries import outings_of
 from dimgrey.field import bundle, pythonfiles
-from dimgrey.field.homecoming import come_home, is_known
+from dimgrey.field.sync import is_known, take_in_acts
+from dimgrey.outings.day.queries import outings_of
 from dimgrey.outings.queries import outing_of
 from dimgrey.people.owned import of_mine, owned
-from dimgrey.pictures.source import source_of
+from dimgrey.pictures.upload import source_of
 from dimgrey.pictures.views import FOR_GOOD
 from dimgrey.scenes import queries
 from dimgrey.scenes.act_views import ListForm
-from dimgrey.scenes.begun import bring_home
+from dimgrey.scenes.begun_on_phone import take_in_scene
 from dimgrey.scenes.situation import Situation
-from dimgrey.web import keeping
+from dimgrey.web import service_workers
 from dimgrey.web.forms import JsonField, TypedForm
 
 MOST_KNOWN = 5000
-KEEPER = Path(__file__).with_name("keeper.js").read_text(encoding="utf-8")
+SERVICE_WORKER = Path(__file__).with_name("service_worker.js").read_text(encoding="utf-8")
 FILES = (
     "field/field.css", "field/field.js", "field/worker.js", "scenes/hand.css", "site/base.css", "site/mark.svg", "vendor/alpine-csp.min.js",
     "vendor/bootstrap.min.css", "vendor/idb.js", "vendor/text-400.woff2", "vendor/text-600.woff2", "vendor/text-800.woff2",
@@ -48,7 +48,7 @@ def page(request):
         "worker": static("field/worker.js"),
         "runtime": request.build_absolute_uri(reverse("python-folder", args=[pythonfiles.VERSION])),
         "core": reverse("core-zip", args=[pythonfiles.core_zip()[1]]),
-        "keeper": reverse("field-keeper"),
+        "serviceWorker": reverse("field-service-worker"),
     }
     return render(request, "field/field.html", {"addresses": addresses})
 
@@ -134,7 +134,7 @@ def acts(request, pk):
         known_ids([sent_id(act) for act in made])
     except forms.ValidationError as refused:
         return JsonResponse({"problem": refused.messages[0]}, status=422)
-    answers = come_home(request.user, scene.pk, form.typed.base, form.typed.own, made)
+    answers = take_in_acts(request.user, scene.pk, form.typed.base, form.typed.own, made)
     now = owned(queries.scene_of, request.user, pk, "scene")
     shown = bundle.scene_of(Situation(now, request.user.tone_labels))
     return JsonResponse({"acts": answers, "scene": shown})
@@ -166,7 +166,7 @@ def new_scene(request):
     sent = typed.picture
     outing = outing_of(request.user, typed.outing)
     picture = {"data": source_of(sent), "filename": sent.name} if sent else {}
-    scene, sentence = bring_home(request.user, typed.id, typed.document, outing, **picture)
+    scene, sentence = take_in_scene(request.user, typed.id, typed.document, outing, **picture)
     shown = bundle.scene_of(
         Situation(owned(queries.scene_of, request.user, scene.pk, "scene"), request.user.tone_labels)
     )
@@ -220,10 +220,10 @@ def _for_good(data, kind, encoding=""):
 
 
 @require_safe
-def keeper(request):
+def service_worker(request):
     """The service worker, served beside the page so that it may keep it, with what it keeps from the start."""
-    files = [static(name) for name in keeping.with_imports(*FILES)]
+    files = [static(name) for name in service_workers.with_imports(*FILES)]
     runtime = [reverse("python-file", args=[pythonfiles.VERSION, name]) for name in pythonfiles.NAMES]
     version = pythonfiles.core_zip()[1]
     files += [*runtime, reverse("core-zip", args=[version])]
-    return keeping.keeper(KEEPER, version=version, page=reverse("field"), files=files)
+    return service_workers.answer(SERVICE_WORKER, version=version, page=reverse("field"), files=files)

@@ -59,11 +59,6 @@ def csv_lines(frames):
         yield _line([disarmed(value) for value in _cells(frame)])
 
 
-def frames_as_csv(frames):
-    """The whole log as text; `csv_lines` without waiting for its end."""
-    return "".join(csv_lines(frames))
-
-
 def _line(cells):
     out = io.StringIO()
     csv.writer(out).writerow(cells)

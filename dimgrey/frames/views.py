@@ -28,7 +28,7 @@ from dimgrey.people.owned import of_mine
 from dimgrey.scenes import desk
 from dimgrey.scenes.acts import form_of
 from dimgrey.scenes.queries import scene_of
-from dimgrey.scenes.sheet.shown import Problem
+from dimgrey.scenes.sheet.page import Problem
 from dimgrey.web.forms import sent
 
 AS_PLANNED_STOPS = 1 / 6

@@ -9,16 +9,16 @@ from django.utils import timezone
 from dimgrey.core.camera.calibration import card_lightness, chart_patches
 from dimgrey.core.camera.setups import Setup
 from dimgrey.core.colour.chain import CHANNEL_MIXES
-from dimgrey.core.colour.light import MIDDLE_GREY
+from dimgrey.core.colour.luminance import MIDDLE_GREY
 from dimgrey.core.errors import CoreError
 from dimgrey.core.picture.display import lightness
 from dimgrey.core.planning.prints import FILE_CURVE
 from dimgrey.kit import actions, queries
 from dimgrey.kit.drawings import HEIGHT, WIDTH
 from dimgrey.people.owned import of_mine
-from dimgrey.pictures.read import read_picture
-from dimgrey.pictures.source import source_of
-from dimgrey.standins.camera import SimulatedCamera
+from dimgrey.pictures.opening import read_picture
+from dimgrey.pictures.upload import source_of
+from dimgrey.standins.simulated_camera import SimulatedCamera
 from dimgrey.web.forms import TypedForm, choices
 
 MOST_FILES = 16

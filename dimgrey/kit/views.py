@@ -93,7 +93,7 @@ def export(request):
 
 
 @require_POST
-def bring_in(request):
+def import_kit(request):
     form = KitFileForm(request.POST, request.FILES)
     if not form.is_valid():
         return _index(request, form.errors["file"], status=422)

@@ -10,7 +10,7 @@ from defusedxml import DefusedXmlException
 from defusedxml.ElementTree import ParseError, iterparse
 
 from dimgrey.core.errors import Unreadable
-from dimgrey.core.sky.places import Coordinates, require_coordinates
+from dimgrey.core.sky.coordinates import Coordinates, require_coordinates
 
 MAX_BYTES = 30_000_000
 POINTS = ("wpt", "rtept", "trkpt")

@@ -14,13 +14,13 @@ from django.views.decorators.debug import sensitive_post_parameters
 from django.views.decorators.http import require_POST
 
 from dimgrey.core.errors import CoreError
-from dimgrey.people import accounts, devices, forms
-from dimgrey.people.carried import carried
-from dimgrey.people.devices import BACKEND
+from dimgrey.people import accounts, forms, pairing
 from dimgrey.people.events import recent, tell
+from dimgrey.people.interrupted import carried
 from dimgrey.people.models import Invitation, Person
 from dimgrey.people.owned import owners_alone
-from dimgrey.people.rooms import most_of, used_by, used_by_all
+from dimgrey.people.pairing import BACKEND
+from dimgrey.people.quota import most_of, used_by, used_by_all
 
 LOCKED = "Too many tries. Wait a quarter of an hour, then try again, or ask for a new password."
 
@@ -34,7 +34,7 @@ class SignIn(auth.LoginView):
 
     def form_valid(self, form):
         login(self.request, form.get_user())
-        devices.note_sign_in(self.request, form.get_user())
+        pairing.note_sign_in(self.request, form.get_user())
         if "HX-Request" in self.request.headers:
             return JsonResponse({"token": get_token(self.request)})
         told = carried(form.typed.carried)
@@ -78,8 +78,8 @@ def sign_out(request):
     """Sign out, and end this way in."""
     key = request.session.session_key
     person = request.user
-    for device in devices.ways_in_of(person).filter(session_key=key):
-        devices.drop(person, device.pk)
+    for device in pairing.ways_in_of(person).filter(session_key=key):
+        pairing.drop(person, device.pk)
     logout(request)
     return redirect("sign-in")
 
@@ -94,11 +94,9 @@ def join(request, secret):
     if form.is_valid():
         typed = form.typed
         try:
-            person = accounts.join(secret, typed.name, typed.password, request)
-            person.email = typed.email
-            person.save(update_fields=["email"])
+            person = accounts.join(secret, typed.name, typed.password, request, typed.email)
             login(request, person, BACKEND)
-            devices.note_sign_in(request, person)
+            pairing.note_sign_in(request, person)
             return redirect("home")
         except CoreError as refused:
             form.add_error("name", str(refused))
@@ -144,7 +142,7 @@ class NewPassword(auth.PasswordResetConfirmView):
 
     def form_valid(self, form):
         answer = super().form_valid(form)
-        devices.drop_all(self.user)
+        pairing.drop_all(self.user)
         tell("set a new password by a link", self.user, request=self.request)
         return answer
 
@@ -160,7 +158,7 @@ class ChangePassword(auth.PasswordChangeView):
         before = self.request.session.session_key
         answer = super().form_valid(form)
         self.request.session.save()
-        devices.ways_in_of(self.request.user).filter(session_key=before).update(
+        pairing.ways_in_of(self.request.user).filter(session_key=before).update(
             session_key=self.request.session.session_key
         )
         accounts.end_others(self.request.user, self.request.session.session_key, self.request)
@@ -176,7 +174,7 @@ def account(request, problem="", status=200):
     context = {
         "used": used_by(request.user),
         "most": most_of(request.user),
-        "ways": devices.ways_in_of(request.user),
+        "ways": pairing.ways_in_of(request.user),
         "here": request.session.session_key,
         "sure": forms.SureForm(),
         "problem": problem,
@@ -188,7 +186,7 @@ def account(request, problem="", status=200):
 @require_POST
 def end_way_in(request, pk):
     """End one way in of one's own."""
-    if devices.drop(request.user, pk):
+    if pairing.drop(request.user, pk):
         tell("ended a sign-in", request.user, request=request)
     return redirect("account")
 

@@ -12,7 +12,7 @@ from django.utils.encoding import force_bytes
 from django.utils.http import urlsafe_base64_encode
 
 from dimgrey.core.errors import CoreError
-from dimgrey.people import devices
+from dimgrey.people import pairing
 from dimgrey.people.events import tell
 from dimgrey.people.models import Device, Invitation, Person
 
@@ -46,24 +46,24 @@ def invitation_of(secret, now=None):
 
 
 @transaction.atomic
-def join(secret, name, password, request=None):
+def join(secret, name, password, request=None, email=""):
     """Make an account of an invitation, which is used up by it. Returns the Person. Raises CoreError."""
     invitation = invitation_of(secret)
     if invitation is None:
         raise CoreError(GONE, code="invitation")
-    person = make(name, password, invitation.role)
+    person = make(name, password, invitation.role, email)
     invitation.delete()
     tell("joined", person, invitation.note, request)
     return person
 
 
-def make(name, password, role=Person.Role.MEMBER):
+def make(name, password, role=Person.Role.MEMBER, email=""):
     """A new account. password: None for one that is set by a link. Returns the Person. Raises CoreError for a name that is taken."""
     if Person.objects.filter(username__iexact=name).exists():
         raise CoreError(
             f"There is somebody called {name} already. Take another name.", parameter="name", code="name-taken"
         )
-    return Person.objects.create_user(name, password=password, role=role)
+    return Person.objects.create_user(name, email, password, role=role)
 
 
 def withdraw(pk, owner, request=None):
@@ -82,7 +82,7 @@ def set_active(person, active, by, request=None):
     person.is_active = active
     person.save(update_fields=["is_active"])
     if not active:
-        devices.drop_all(person)
+        pairing.drop_all(person)
     tell("resumed" if active else "suspended", by, person, request)
 
 
@@ -102,7 +102,7 @@ def change(person, by, role=None, quota_mb=None, request=None):
 def delete(person, by, request=None):
     """Delete an account with everything of it: scenes, log, kit, and the files of all pictures. Raises CoreError for the last owner."""
     _require_another_owner(person)
-    devices.drop_all(person)
+    pairing.drop_all(person)
     tell("deleted", by, person, request)
     person.delete()
 
@@ -122,5 +122,5 @@ def password_path(person):
 def end_others(person, session_key, request=None):
     """End every sign-in of a person but the one that asks, as after a change of the password."""
     for device in Device.objects.owned_by(person).exclude(session_key=session_key):
-        devices.drop(person, device.pk)
+        pairing.drop(person, device.pk)
     tell("ended other sign-ins", person, request=request)

@@ -7,8 +7,8 @@ from django.shortcuts import render
 from django.utils.functional import SimpleLazyObject
 
 from dimgrey.people.actions import local_person
-from dimgrey.people.carried import carry, safe_next
-from dimgrey.people.devices import DEVICE, is_let_in
+from dimgrey.people.interrupted import carry, safe_next
+from dimgrey.people.pairing import DEVICE, is_let_in
 from dimgrey.web.answers import refused
 
 ENDED = "Your sign-in has ended. Sign in again; what you did is not lost."

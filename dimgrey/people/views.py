@@ -10,7 +10,7 @@ from django.urls import reverse
 from django.utils.http import url_has_allowed_host_and_scheme
 from django.views.decorators.http import require_POST, require_safe
 
-from dimgrey.people import devices
+from dimgrey.people import pairing
 from dimgrey.people.actions import set_look
 from dimgrey.people.forms import LookForm, PairForm
 
@@ -30,8 +30,8 @@ def look(request):
 def phone(request):
     """The page "Phone": a code to pair one, and those that are paired."""
     reach = reach_of(request)
-    code = devices.new_code(request.user) if request.method == "POST" and reach else ""
-    paired = devices.devices_of(request.user)
+    code = pairing.new_code(request.user) if request.method == "POST" and reach else ""
+    paired = pairing.devices_of(request.user)
     return render(request, "people/phone.html", {"code": code, "reach": reach, "devices": paired, "page": "phone"})
 
 
@@ -61,9 +61,9 @@ def pair(request, code=""):
     problem = ""
     if form.is_valid():
         try:
-            devices.pair(request, form.typed.code, form.typed.name)
+            pairing.pair(request, form.typed.code, form.typed.name)
             return redirect("field")
-        except devices.WrongCode as wrong:
+        except pairing.WrongCode as wrong:
             problem = str(wrong)
     elif form.is_bound:
         problem = "Type the code that the computer shows, eight letters and figures."
@@ -73,5 +73,5 @@ def pair(request, code=""):
 @require_POST
 def drop_device(request, pk):
     """End a paired device's way in."""
-    devices.drop(request.user, pk)
+    pairing.drop(request.user, pk)
     return redirect("phone")

@@ -11,11 +11,11 @@ from django.db import transaction
 from PIL import Image
 
 from dimgrey.people.models import Person
-from dimgrey.people.rooms import most_of
+from dimgrey.people.quota import most_of
 from dimgrey.pictures import queries, store
-from dimgrey.pictures.kinds import PictureError
+from dimgrey.pictures.filekinds import PictureError
 from dimgrey.pictures.models import Picture, pictures_path
-from dimgrey.pictures.source import size_of
+from dimgrey.pictures.upload import size_of
 
 SWEPT_AFTER_S = 600
 """A folder without a row is left alone for so long: its row may be about to be written."""

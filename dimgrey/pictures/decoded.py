@@ -9,7 +9,7 @@ from PIL import Image
 
 from dimgrey.core.colour.encoding import srgb_of_linear
 from dimgrey.core.measure.shotdata import ShotData
-from dimgrey.pictures.kinds import PictureError
+from dimgrey.pictures.filekinds import PictureError
 
 MAX_PIXELS = 220_000_000
 NARROWEST = 40

@@ -1,7 +1,7 @@
 """Decoding one picture file, by the decoder of its kind. Runs in a process of its own, which `apart` starts."""
 
 from dimgrey.pictures.exrfiles import read_exr
-from dimgrey.pictures.kinds import EXTENSIONS, kind_of
+from dimgrey.pictures.filekinds import EXTENSIONS, kind_of
 from dimgrey.pictures.pillowfiles import read_with_pillow
 from dimgrey.pictures.rawfiles import read_raw
 from dimgrey.pictures.tifffiles import read_tiff

@@ -2,12 +2,12 @@
 
 import numpy as np
 
-from dimgrey.core.colour.coded import to_srgb
-from dimgrey.core.colour.light import MIDDLE_GREY
+from dimgrey.core.colour.colourspaces import to_srgb
+from dimgrey.core.colour.luminance import MIDDLE_GREY
 from dimgrey.core.errors import Unreadable
 from dimgrey.core.measure.exposure import ev100_of_luminance
 from dimgrey.pictures.decoded import Decoded, check_size, fitted, half, warn_of_pixels
-from dimgrey.pictures.kinds import PictureError
+from dimgrey.pictures.filekinds import PictureError
 from dimgrey.pictures.shrinking import ROWS, Shrinker
 
 MOST_CHANNELS = 32

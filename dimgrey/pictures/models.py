@@ -6,7 +6,7 @@ from pathlib import Path
 from django.conf import settings
 from django.db import models
 
-from dimgrey.core.document.scale import Facts
+from dimgrey.core.document.lightscale import Facts
 from dimgrey.core.measure.shotdata import shot_kept
 from dimgrey.people.models import Owned
 

@@ -10,7 +10,7 @@ from PIL import ExifTags, Image, ImageCms, ImageFile, UnidentifiedImageError
 
 from dimgrey.core.measure.shotdata import ShotData, exposure_of, place_of
 from dimgrey.pictures.decoded import check_size, display_referred, turned, turned_size
-from dimgrey.pictures.kinds import ACCEPTED, PictureError
+from dimgrey.pictures.filekinds import ACCEPTED, PictureError
 from dimgrey.pictures.profiles import Space, codes_in, interop_of, space_of
 from dimgrey.pictures.shrinking import Shrinker, ahead, looked_up, shrunk
 

@@ -6,7 +6,7 @@ from dataclasses import dataclass
 import numpy as np
 from PIL import ExifTags, ImageCms
 
-from dimgrey.core.colour.coded import is_high_range, op_rgb, profile_of_codes, profile_of_gamma
+from dimgrey.core.colour.colourspaces import is_high_range, op_rgb, profile_of_codes, profile_of_gamma
 from dimgrey.core.colour.profile import SRGB, matrix_profile
 from dimgrey.core.errors import Unreadable
 

@@ -2,11 +2,11 @@
 
 import numpy as np
 
-from dimgrey.core.colour.light import MIDDLE_GREY
+from dimgrey.core.colour.luminance import MIDDLE_GREY
 from dimgrey.core.measure.shotdata import EXPOSURE_TIME, F_NUMBER, FOCAL, ISO, TAKEN, ShotData, exposure_of
 from dimgrey.pictures import shrinking
 from dimgrey.pictures.decoded import Decoded, check_size, half
-from dimgrey.pictures.kinds import ACCEPTED, PictureError
+from dimgrey.pictures.filekinds import ACCEPTED, PictureError
 from dimgrey.pictures.shrinking import shrunk
 
 RAW_HEADROOM_STOPS = 3.3

@@ -24,11 +24,11 @@ from dimgrey.core.picture import lightmap
 from dimgrey.core.picture.display import FIRST, LAST, colour_picture, grey_picture, toned
 from dimgrey.core.picture.tonemap import Seen, reduced
 from dimgrey.core.picture.twins import Areas, areas_of
-from dimgrey.pictures.apart import WHOLE, decoded_apart
-from dimgrey.pictures.beside import keep_beside, keep_newest, kept_array
+from dimgrey.pictures.derived import keep_beside, keep_newest, kept_array
 from dimgrey.pictures.ondisk import settle, write_whole
-from dimgrey.pictures.read import read_picture
-from dimgrey.pictures.source import copied
+from dimgrey.pictures.opening import read_picture
+from dimgrey.pictures.sandbox import WHOLE, decoded_apart
+from dimgrey.pictures.upload import copied
 
 WORKING, COLOUR, GREY = "working.npy", "colour.jpg", "grey.jpg"
 KEPT_IN_MEMORY, KEPT_CHAINS, KEPT_SMALL, KEPT_COUNTS = 5, 4, 24, 400

@@ -15,7 +15,7 @@ from dimgrey.pictures.decoded import (
     turned_size,
     warn_of_pixels,
 )
-from dimgrey.pictures.kinds import PictureError
+from dimgrey.pictures.filekinds import PictureError
 from dimgrey.pictures.pillowfiles import read_with_pillow
 from dimgrey.pictures.profiles import Space, space_of
 from dimgrey.pictures.rawfiles import read_raw

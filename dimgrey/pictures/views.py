@@ -11,7 +11,7 @@ from dimgrey.core.picture.display import display_table, squinted
 from dimgrey.core.picture.lightmap import SIDES
 from dimgrey.core.picture.painting import painting
 from dimgrey.core.planning.prints import curve_for
-from dimgrey.pictures import beside, queries, store
+from dimgrey.pictures import derived, queries, store
 from dimgrey.pictures.addresses import area_of, rendering_of
 from dimgrey.pictures.forms import GreyForm
 
@@ -55,7 +55,7 @@ def grey(request, folder, key):
 
 def small_jpeg(path, key):
     """Bytes of the small view that a key says, kept as a file. path: of the picture's folder. Raises PictureGone."""
-    return beside.kept_small(path, key, lambda: encoded(_halved(grey_pixels(path, key)), SMALL_QUALITY))
+    return derived.kept_small(path, key, lambda: encoded(_halved(grey_pixels(path, key)), SMALL_QUALITY))
 
 
 def _halved(pixels):

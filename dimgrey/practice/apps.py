@@ -5,7 +5,7 @@ class PracticeConfig(AppConfig):
     name = "dimgrey.practice"
 
     def ready(self):
-        from dimgrey.day.pages import add_to_home
+        from dimgrey.outings.day.pages import add_to_home
         from dimgrey.practice.firststeps import offer_of
         from dimgrey.practice.queries import first_steps_context
         from dimgrey.scenes.pages import add_to_foot

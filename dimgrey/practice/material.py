@@ -4,7 +4,7 @@ from dataclasses import dataclass
 
 from dimgrey.core.planning.prints import falls_of
 from dimgrey.core.practice.drills import Material
-from dimgrey.scenes.hill import LOWEST, PER_ZONE
+from dimgrey.scenes.histogram import LOWEST, PER_ZONE
 from dimgrey.scenes.queries import scenes_of
 from dimgrey.scenes.situation import Situation
 

@@ -13,8 +13,8 @@ from dimgrey.core.picture.measures import balance
 from dimgrey.core.picture.tonemap import zones_of_lightness
 from dimgrey.core.practice.assignments import TASKS, Again, Seen, verdict_on
 from dimgrey.core.sky.clock import zone_named
-from dimgrey.results.comparing import match_of, over_plan, planned_on
-from dimgrey.results.finishing import shown_of
+from dimgrey.finishing.finishing import shown_of
+from dimgrey.results.comparison import match_of, over_plan, planned_on
 
 SIDE, NEAR_PX = 400, 2.0
 ENDS = (0.005, 0.995)

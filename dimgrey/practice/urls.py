@@ -5,7 +5,8 @@ from dimgrey.practice import views
 urlpatterns = [
     path("practice/", views.practice, name="practice"),
     path("practice/round", views.round_page, name="practice-round"),
-    path("practice/keeper.js", views.keeper, name="practice-keeper"),
+    path("practice/service-worker.js", views.service_worker, name="practice-service-worker"),
+    path("practice/keeper.js", views.service_worker),  # where browsers that know an older page ask for a newer one
     path("practice/answers", views.answers, name="practice-answers"),
     path("practice/week", views.week, name="practice-week"),
     path("practice/month", views.month, name="practice-month"),

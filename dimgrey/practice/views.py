@@ -13,15 +13,15 @@ from django.utils import timezone
 from django.views.decorators.http import require_POST, require_safe
 
 from dimgrey.core.errors import CoreError
-from dimgrey.core.learning.corrections import habits
 from dimgrey.core.measure.stops import format_stops
 from dimgrey.core.practice.assignments import TASKS
 from dimgrey.core.practice.drills import KINDS, question
 from dimgrey.core.practice.spacing import level_of, progress_of, round_of
+from dimgrey.core.results.corrections import habits
 from dimgrey.people.owned import of_mine
 from dimgrey.pictures.store import PictureGone
 from dimgrey.practice import actions, firststeps, outcome, weeks
-from dimgrey.practice import patterns as simplified
+from dimgrey.practice import composition as simplified
 from dimgrey.practice.forms import AnswersForm, BackForm, GiveForm, SceneForm
 from dimgrey.practice.material import material_of
 from dimgrey.practice.models import Assignment
@@ -29,10 +29,10 @@ from dimgrey.practice.queries import assignment_of, due_of, errors_over_time, hi
 from dimgrey.results.learning import evidence_of
 from dimgrey.results.queries import result_of, results_to_pick
 from dimgrey.scenes.queries import scene_of, scenes_of
-from dimgrey.web import keeping
+from dimgrey.web import service_workers
 from dimgrey.web.answers import refused
 
-KEEPER = Path(__file__).with_name("keeper.js").read_text(encoding="utf-8")
+SERVICE_WORKER = Path(__file__).with_name("service_worker.js").read_text(encoding="utf-8")
 FILES = (
     "book/notes.css", "book/notes.js", "practice/kept.js", "practice/practice.css", "practice/round.js", "site/base.css", "site/mark.svg",
     "site/page.js", "vendor/bootstrap.min.css", "vendor/text-400.woff2", "vendor/text-600.woff2", "vendor/text-800.woff2",
@@ -53,18 +53,23 @@ def practice(request):
         "due": len(due_of(request.user, timezone.now())),
         "train": _train(rows),
         "count": sum(row.progress.count for row in rows),
-        "version": keeping.version_of(keeping.with_imports(*FILES)),
+        "version": service_workers.version_of(service_workers.with_imports(*FILES)),
         "page": "practice",
     }
     return render(request, "practice/index.html", context)
 
 
 @require_safe
-def keeper(request):
+def service_worker(request):
     """The service worker that keeps rounds for when there is no network."""
-    files = [static(name) for name in keeping.with_imports(*FILES)]
+    files = [static(name) for name in service_workers.with_imports(*FILES)]
     addresses = {"page": reverse("practice"), "round": reverse("practice-round")}
-    return keeping.keeper(KEEPER, version=keeping.version_of(keeping.with_imports(*FILES)), files=files, **addresses)
+    return service_workers.answer(
+        SERVICE_WORKER,
+        version=service_workers.version_of(service_workers.with_imports(*FILES)),
+        files=files,
+        **addresses,
+    )
 
 
 class Row(NamedTuple):

@@ -6,8 +6,8 @@ from pathlib import Path
 from dimgrey.core.errors import CoreError
 from dimgrey.core.picture.match import by_points
 from dimgrey.pictures.actions import keep_picture, keeping
-from dimgrey.pictures.read import read_picture
-from dimgrey.results.comparing import NothingToCompare, found_of, match_of, planned_of
+from dimgrey.pictures.opening import read_picture
+from dimgrey.results.comparison import NothingToCompare, found_of, match_of, planned_of
 from dimgrey.results.models import Result
 
 MOST_OF_A_FRAME = 60

@@ -6,9 +6,8 @@ class ResultsConfig(AppConfig):
 
     def ready(self):
         from dimgrey.frames.pages import add_beside, add_link, add_section
-        from dimgrey.results import inlog, views
+        from dimgrey.results import loglines, views
 
         add_section("results/_section.html", views.section)
-        add_beside(inlog.beside)
+        add_beside(loglines.beside)
         add_link("learn", "What they teach")
-        add_link("picks", "The pick")

@@ -2,12 +2,12 @@
 
 from dataclasses import dataclass
 
-from dimgrey.core.learning import corrections
-from dimgrey.core.learning.applying import Change, change_for, headroom_of
-from dimgrey.core.learning.corrections import Correction, Evidence
 from dimgrey.core.measure.stops import format_stops
 from dimgrey.core.measure.surfaces import surface_named
 from dimgrey.core.planning.zones import MIDDLE
+from dimgrey.core.results import corrections
+from dimgrey.core.results.applying import Change, change_for, headroom_of
+from dimgrey.core.results.corrections import Correction, Evidence
 from dimgrey.kit.models import Item
 from dimgrey.kit.queries import corrected_at
 from dimgrey.results.models import Result

@@ -6,7 +6,7 @@ from django.shortcuts import redirect, render
 from django.views.decorators.http import require_POST
 
 from dimgrey.core.errors import CoreError
-from dimgrey.core.learning.corrections import FEWEST, biases
+from dimgrey.core.results.corrections import FEWEST, biases
 from dimgrey.kit.actions import correct_item, undo_correction
 from dimgrey.people.owned import of_mine
 from dimgrey.results import learning

@@ -1,7 +1,7 @@
 """What pages read of results."""
 
 from dimgrey.kit.models import ItemRevision
-from dimgrey.results.models import Pick, Result
+from dimgrey.results.models import Result
 
 
 def results_of(frame):
@@ -39,8 +39,3 @@ def results_to_pick(person):
     """Results with a file, newest first, at most a page of them; 1 query."""
     rows = Result.objects.owned_by(person).exclude(picture=None).select_related("picture", "frame")
     return rows.order_by("-frame__exposed_at", "-pk")[:60]
-
-
-def pick_of(person, pk):
-    """One pick of a person, or None; 1 query."""
-    return Pick.objects.owned_by(person).filter(pk=pk).first()

@@ -11,11 +11,11 @@ from dimgrey.core.colour.encoding import grey8_of_lightness
 from dimgrey.core.errors import CoreError
 from dimgrey.frames.queries import bracket_of, frame_of
 from dimgrey.people.owned import of_mine
-from dimgrey.pictures import beside
+from dimgrey.pictures import derived
 from dimgrey.pictures.store import PictureGone
 from dimgrey.pictures.views import encoded, gone, jpeg_response
-from dimgrey.results import actions, bringing, shown
-from dimgrey.results.comparing import lightness_of, planned_of, printed_over_plan
+from dimgrey.results import actions, matching, page
+from dimgrey.results.comparison import lightness_of, planned_of, printed_over_plan
 from dimgrey.results.forms import KindForm, PointsForm, ResultsForm
 from dimgrey.results.queries import result_of, results_of
 from dimgrey.web.answers import refused
@@ -28,7 +28,7 @@ SURROUND = 0x69
 def section(request, frame, problem="", form=None):
     """What a frame's page shows of its results."""
     results = list(results_of(frame))
-    rows = [{"result": each, "words": shown.short(each), "kind": shown.kind_words(each)} for each in results]
+    rows = [{"result": each, "words": page.short(each), "kind": page.kind_words(each)} for each in results]
     others = [each for each in bracket_of(frame) if each.pk != frame.pk] if frame.bracket else []
     return {"frame": frame, "results": rows, "form": form or ResultsForm(), "problem": problem, "bracket": others}
 
@@ -41,7 +41,7 @@ def add(request, frame):
     if not form.is_valid():
         return _refused(request, frame, form, form.sentence())
     typed = form.typed
-    kept, mistakes = bringing.bring(frame, typed.files, typed.kind, typed.group)
+    kept, mistakes = matching.bring(frame, typed.files, typed.kind, typed.group)
     if typed.group:
         return refused(" ".join(mistakes)) if mistakes else HttpResponse(status=204)
     if mistakes:
@@ -66,11 +66,11 @@ def _page(request, result, problem="", form=None):
     context = {
         "result": result,
         "frame": result.frame,
-        "kind": shown.kind_words(result),
-        "findings": shown.findings(result.found),
-        "why": shown.why(result),
-        "rows": shown.rail_rows(result.found, request.user.tone_labels) if result.found else (),
-        "ramp": shown.ramp(request.user.tone_labels),
+        "kind": page.kind_words(result),
+        "findings": page.findings(result.found),
+        "why": page.why(result),
+        "rows": page.rail_rows(result.found, request.user.tone_labels) if result.found else (),
+        "ramp": page.ramp(request.user.tone_labels),
         "problem": problem,
         "kind_form": KindForm(initial={"kind": result.kind}),
         "points": form or PointsForm(None, pins, initial=_places(result, pins)),
@@ -196,7 +196,7 @@ def _picture(result, name, make):
     """JPEG of a view of a result, kept beside its picture once made. make: () -> 8-bit greys."""
     if result.picture is None:
         raise Http404("The file of this result is gone.")
-    data = lambda: beside.kept_small(result.picture.path, f"result-{name}", lambda: encoded(make()))
+    data = lambda: derived.kept_small(result.picture.path, f"result-{name}", lambda: encoded(make()))
     return or_reason(lambda: jpeg_response(data()))
 
 
@@ -219,7 +219,7 @@ def difference(request, result, version):
     try:
         planned = planned_of(result.frame)
         made, _, told = printed_over_plan(planned, result.picture, result.laid, result.kind)
-        drawn = shown.difference_drawing(planned, made, told)
+        drawn = page.difference_drawing(planned, made, told)
     except CoreError as wrong:
         return refused(str(wrong))
     return render(request, "results/_difference.html", {"drawing": drawn})

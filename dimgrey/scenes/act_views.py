@@ -17,8 +17,8 @@ from dimgrey.scenes import actions, desk, queries
 from dimgrey.scenes.acts import By, form_of
 from dimgrey.scenes.forms import SentForm
 from dimgrey.scenes.pages import page_named
+from dimgrey.scenes.sheet.page import Problem
 from dimgrey.scenes.sheet.registry import part_of
-from dimgrey.scenes.sheet.shown import Problem
 from dimgrey.web.forms import JsonField, TypedForm
 
 MOST_ACTS = 500

@@ -17,8 +17,8 @@ from dimgrey.core.acts.verb import require_verb
 from dimgrey.core.errors import CoreError
 from dimgrey.kit.queries import item_named, setup_of
 from dimgrey.kit.setups import scene_part
-from dimgrey.light.sky import planned_sun_altitude
-from dimgrey.scenes import light
+from dimgrey.outings.sky_over_scene import planned_sun_altitude
+from dimgrey.scenes import spotmeter
 from dimgrey.web.forms import PlainForm, text_input
 
 
@@ -72,7 +72,7 @@ class DeskCase(Case):
         return self.scene.read_as(document)
 
     def meter(self, document):
-        return light.meter_of(document, self.scene.picture)
+        return spotmeter.meter_of(document, self.scene.picture)
 
     def item(self, kind, name):
         row = item_named(self.scene.owner_id, kind, name)

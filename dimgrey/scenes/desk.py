@@ -5,22 +5,22 @@ from functools import cached_property, lru_cache
 from django.template.loader import render_to_string
 from django.urls import reverse
 
-from dimgrey.core.document.scale import ring_radius
+from dimgrey.core.document.lightscale import ring_radius
 from dimgrey.core.measure.stops import INCREMENTS
 from dimgrey.core.measure.surfaces import surface_named
 from dimgrey.core.picture.crop import guide_lines
+from dimgrey.core.planning.planwords import APART
 from dimgrey.core.planning.separation import candidate_chains
-from dimgrey.core.planning.told import APART
 from dimgrey.pictures.addresses import addresses_squeezed, addresses_through, key_of
-from dimgrey.scenes.hill import hill_path
-from dimgrey.scenes.live import graduated_edge, live_of
+from dimgrey.scenes.dragging import graduated_edge, live_of
+from dimgrey.scenes.histogram import hill_path
 from dimgrey.scenes.pages import foot_of
 from dimgrey.scenes.queries import can_undo, newest_child
-from dimgrey.scenes.rail import empty_rail, place_percent, rail_of
+from dimgrey.scenes.rail import SHORT, empty_rail, place_percent, rail_of
 from dimgrey.scenes.sheet.bracket import bracket_lines
+from dimgrey.scenes.sheet.page import shown_parts
 from dimgrey.scenes.sheet.picture import scale_line
 from dimgrey.scenes.sheet.registry import part_named
-from dimgrey.scenes.sheet.shown import shown_parts
 from dimgrey.scenes.situation import Situation
 
 MOST_WISHES = 4
@@ -39,6 +39,8 @@ class Desk:
 
     problem: a Problem or None. opened: ids of the editors that are open. child: the Revision that redo goes to, or None.
     """
+
+    short = SHORT
 
     def __init__(self, situation, problem=None, opened=(), child=None):
         self.situation = situation
@@ -94,8 +96,8 @@ class Desk:
     def rail(self):
         words, result = self.situation.words, self.plan
         if result is None:
-            return empty_rail(self.situation.brief.medium, words)
-        return rail_of(result, self.situation.document.marks, words)
+            return empty_rail(self.situation.brief.medium, words, self.short)
+        return rail_of(result, self.situation.document.marks, words, self.short)
 
     @cached_property
     def wish_spans(self):

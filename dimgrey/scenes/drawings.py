@@ -8,7 +8,7 @@ from django.utils.safestring import SafeString
 
 from dimgrey.core.picture import contours, measures
 from dimgrey.pictures import store
-from dimgrey.scenes.seeing import measured_light, twin_lines
+from dimgrey.scenes.greyview import measured_light, twin_lines
 
 KINDS = ("twins", "eye", "sky")
 """Twins of the present view, where the eye goes, what is taken for sky."""

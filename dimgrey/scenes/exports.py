@@ -20,7 +20,7 @@ from dimgrey.core.planning import separation
 from dimgrey.core.planning.planfile import chain_as_json
 from dimgrey.core.planning.prints import curve_for
 from dimgrey.pictures import store
-from dimgrey.scenes import seeing
+from dimgrey.scenes import greyview
 from dimgrey.scenes.drawings import contour_drawing
 from dimgrey.web.csvcells import disarmed
 
@@ -153,9 +153,9 @@ class Parted(NamedTuple):
 
 def measures_of(situation):
     """(measures of a scene with a picture as plain values, rows of them for CSV). Raises PictureGone."""
-    seen, crop, tone_map = seeing.seeing_of(situation), situation.crop, situation.rendering.tone_map
+    seen, crop, tone_map = greyview.seeing_of(situation), situation.crop, situation.rendering.tone_map
     choices = separation.colour_choices(situation.plan, seen.pairs) if seen.pairs else ()
-    shares = measures.balance(tone_map.zones(*seeing.measured_light(situation))).shares
+    shares = measures.balance(tone_map.zones(*greyview.measured_light(situation))).shares
     balance = dict(zip(measures.BANDS, (round(share, 4) for share in shares), strict=True))
     drawn = [(round(p.x, 3), round(p.y, 3), round(p.strength, 3)) for p in seen.pulls]
     bright = [(e.name, round(e.lighter, 1)) for e in seen.edges]

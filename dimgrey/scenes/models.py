@@ -7,12 +7,12 @@ from types import SimpleNamespace
 
 from django.db import models
 
+from dimgrey.core.document.briefing import brief_of
 from dimgrey.core.document.meansline import film_of
 from dimgrey.core.document.onroll import on_roll
 from dimgrey.core.document.plainform import document_of
-from dimgrey.core.document.read import brief_of
-from dimgrey.light.sky import polarized_over
 from dimgrey.outings.models import Outing
+from dimgrey.outings.sky_over_scene import polarized_over
 from dimgrey.people.models import Owned
 from dimgrey.pictures.models import Picture
 from dimgrey.scenes.onroll import rolls_in_cameras

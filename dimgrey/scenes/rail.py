@@ -13,7 +13,7 @@ from dimgrey.core.measure.stops import format_stops
 from dimgrey.core.picture.display import lightness
 from dimgrey.core.planning.media import MEDIA
 from dimgrey.core.planning.prints import PRINT_CURVE
-from dimgrey.core.planning.spread import SOFT_STOPS
+from dimgrey.core.planning.scenerange import SOFT_STOPS
 from dimgrey.core.planning.zones import MIDDLE, ZONES, format_tone
 
 ASSUMED_WIDTH_PX = 760
@@ -21,6 +21,25 @@ COMPACT_WIDTH_PX = 366
 LETTER_PX, GAP_PX, COMPACT_FLAG_PX = 6.6, 8, 24
 FALL_SHOWS = 1.5
 """Percent of the rail, a sixth of a zone, that fall and print lie apart before both are marked."""
+
+
+@dataclass(frozen=True)
+class Hang:
+    """How flags hang below the ground, in pixels: the first row, each further one, and the height of a rail with one row."""
+
+    first: int
+    step: int
+    alone: int
+
+    def drop(self, row):
+        return self.first + self.step * row
+
+    def height(self, rows):
+        return self.alone + self.step * (rows - 1)
+
+
+LONG, SHORT = Hang(14, 22, 132), Hang(6, 19, 124)
+"""Flags with names, and letters alone where there is no room for names."""
 
 
 @dataclass(frozen=True)
@@ -52,8 +71,10 @@ class Flag:
     mark_x: int
     name_x: int
     zone_x: int
+    drop: int
     row: int
     compact_row: int
+    short_drop: int
     placed: bool
     lost: bool
     zone: str
@@ -74,8 +95,9 @@ class Flag:
 
     @property
     def classes(self):
-        told = [word for word, holds in (("placed", self.placed), ("lost", self.lost)) if holds]
-        return " ".join([f"r{self.row}", f"c{self.compact_row}", *told])
+        """`deep` hangs in a row that a phone on its side has no room for."""
+        told = (("placed", self.placed), ("lost", self.lost), ("deep", self.compact_row > 1))
+        return " ".join(word for word, holds in told if holds)
 
 
 @lru_cache(maxsize=1024)
@@ -110,10 +132,11 @@ class Ground:
 
 @dataclass(frozen=True)
 class Rail:
-    """The rail: its flags, how many rows they hang in, and what it is drawn on. `ground` is rendered markup."""
+    """The rail: its flags, how many rows letters alone hang in, its height with names and with letters, and what it is drawn on."""
 
     flags: tuple
-    rows: int
+    height: int
+    short_height: int
     compact_rows: int
     base: Ground
 
@@ -180,7 +203,7 @@ def bands(labels):
     )
 
 
-def rail_of(plan, marks, words):
+def rail_of(plan, marks, words, short=SHORT):
     """The rail of a plan. marks: tone name -> letter."""
     medium = plan.brief.medium
     guessed = {tone.name for tone in plan.brief.tones if not tone.named}
@@ -193,17 +216,27 @@ def rail_of(plan, marks, words):
     rows, flips = _rows(places, widths, ASSUMED_WIDTH_PX)
     compact, _ = _rows(places, [COMPACT_FLAG_PX] * len(items), COMPACT_WIDTH_PX, centred=True)
     flags = tuple(
-        _flag(tone, text, marks, place, width, row, short, flip, plan, words, tone.name in guessed)
-        for (tone, text), place, width, row, short, flip in zip(
-            texts, places, widths, rows, compact, flips, strict=True
+        _flag(tone, text, marks, place, width, hung, flip, plan, words, tone.name in guessed)
+        for (tone, text), place, width, hung, flip in zip(
+            texts, places, widths, _hung(rows, compact, short), flips, strict=True
         )
     )
-    return Rail(
-        flags,
-        max(rows, default=0) + 1,
-        max(compact, default=0) + 1,
-        ground_of(medium, words),
-    )
+    return _rail(flags, max(rows, default=0) + 1, max(compact, default=0) + 1, ground_of(medium, words), short)
+
+
+def _hung(rows, compact, short):
+    """Where each flag hangs, as fields of Flag."""
+    for row, compact_row in zip(rows, compact, strict=True):
+        yield {
+            "drop": LONG.drop(row),
+            "row": row,
+            "compact_row": compact_row,
+            "short_drop": short.drop(compact_row),
+        }
+
+
+def _rail(flags, rows, compact_rows, ground, short):
+    return Rail(flags, LONG.height(rows), short.height(compact_rows), compact_rows, ground)
 
 
 def _text(tone, words):
@@ -216,9 +249,9 @@ def is_missed(tone):
     return tone.texture == "lost" and tone.needs_texture
 
 
-def empty_rail(medium, words):
+def empty_rail(medium, words, short=SHORT):
     """The rail before anything is placed: bands and what the medium holds."""
-    return Rail((), 1, 1, ground_of(medium, words))
+    return _rail((), 1, 1, ground_of(medium, words), short)
 
 
 def medium_caption(medium, words):
@@ -232,7 +265,7 @@ def medium_caption(medium, words):
     return f"{name} holds texture {low} – {high}, {end}"
 
 
-def _flag(tone, text, marks, place, width, row, compact_row, flip, plan, words, guessed):
+def _flag(tone, text, marks, place, width, hung, flip, plan, words, guessed):
     fall = place_percent(tone.fall)
     box = -width if flip else 0
     is_soft = tone.error_stops > SOFT_STOPS
@@ -249,8 +282,7 @@ def _flag(tone, text, marks, place, width, row, compact_row, flip, plan, words, 
         mark_x=box + 8,
         name_x=box + 24,
         zone_x=box + width - 8,
-        row=min(row, 11),
-        compact_row=min(compact_row, 5),
+        **hung,
         placed=tone.name == plan.placement.tone,
         lost=is_missed(tone),
         zone=f"{plan.kept_zone(tone):.4f}",

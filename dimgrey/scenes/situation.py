@@ -7,22 +7,22 @@ from functools import cached_property
 
 from dimgrey.core.cautions.every import cautions_of
 from dimgrey.core.document.lightplan import lamp_case
+from dimgrey.core.document.lightscale import light_scale, shown_stops
 from dimgrey.core.document.onroll import roll_of
-from dimgrey.core.document.readtones import school_of
-from dimgrey.core.document.scale import light_scale, shown_stops
+from dimgrey.core.document.tonebriefing import school_of
 from dimgrey.core.picture.crop import Crop
 from dimgrey.core.picture.outline import require_outline
 from dimgrey.core.picture.overhead import Overhead
+from dimgrey.core.planning.planwords import plan_or_wait
 from dimgrey.core.planning.remedies import remedies
 from dimgrey.core.planning.schools import SCHOOLS
 from dimgrey.core.planning.separation import Pair, suggested_pairs
-from dimgrey.core.planning.told import plan_or_wait
+from dimgrey.core.planning.tonewords import Words, divisions_of
 from dimgrey.core.planning.wishes import wishes_of
-from dimgrey.core.planning.words import Words, divisions_of
 from dimgrey.kit.queries import offered, surfaces_of
-from dimgrey.light.sky import sky_over
+from dimgrey.outings.sky_over_scene import sky_over
 from dimgrey.pictures.addresses import Rendering, colour_address, grey_address
-from dimgrey.scenes.hill import fall_counts
+from dimgrey.scenes.histogram import fall_counts
 from dimgrey.scenes.pins import pins_apart
 from dimgrey.scenes.tonerows import tone_rows
 

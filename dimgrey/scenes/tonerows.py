@@ -7,13 +7,13 @@ from functools import lru_cache
 from django.template.loader import render_to_string
 from django.utils import timezone
 
-from dimgrey.core.document.readtones import glass_in_front, needs_texture, reading_ev, tone_ev
+from dimgrey.core.document.tonebriefing import glass_in_front, needs_texture, reading_ev, tone_ev
 from dimgrey.core.measure.metering import CLIPPED_SHARE, MIXED_SPREAD_STOPS
 from dimgrey.core.measure.readings import reading_age
 from dimgrey.core.measure.stops import format_stops
 from dimgrey.core.planning import explain
-from dimgrey.core.planning.spread import SOFT_STOPS
-from dimgrey.core.planning.told import APART, texture_words
+from dimgrey.core.planning.planwords import APART, texture_words
+from dimgrey.core.planning.scenerange import SOFT_STOPS
 from dimgrey.core.planning.wishes import format_span
 from dimgrey.core.planning.zones import MIDDLE
 from dimgrey.core.sky.clock import zone_named

@@ -12,14 +12,14 @@ from dimgrey.core.shapes.check import DocumentError
 from dimgrey.outings.queries import outing_of
 from dimgrey.people.owned import of_mine, owned
 from dimgrey.pictures.addresses import rendering_of
-from dimgrey.pictures.source import source_of
 from dimgrey.pictures.store import PictureGone
+from dimgrey.pictures.upload import source_of
 from dimgrey.pictures.views import FOR_GOOD, gone, own_folder
-from dimgrey.scenes import desk, drawings, exports, forms, making, queries
+from dimgrey.scenes import desk, drawings, exports, forms, lifecycle, queries
+from dimgrey.scenes.sheet.page import Problem, ShownPart
 from dimgrey.scenes.sheet.picture import PictureForm
 from dimgrey.scenes.sheet.registry import part_named
-from dimgrey.scenes.sheet.shown import Problem, ShownPart
-from dimgrey.scenes.sight import sighted
+from dimgrey.scenes.sighting import sighted
 from dimgrey.scenes.situation import Situation
 from dimgrey.web.answers import attached, refused
 from dimgrey.web.forms import sent
@@ -140,7 +140,7 @@ def new(request):
         file = typed.picture
         picture = {"data": source_of(file), "filename": file.name} if file else {}
         try:
-            return redirect("desk", making.new_scene(request.user, typed.title, outing, typed.kind, **picture).pk)
+            return redirect("desk", lifecycle.new_scene(request.user, typed.title, outing, typed.kind, **picture).pk)
         except CoreError as refused:
             form.add_error("picture", str(refused))
     status = 422 if request.method == "POST" else 200
@@ -156,7 +156,7 @@ def import_file(request):
     mistakes = ["Choose a scene file first."]
     if form.is_valid():
         try:
-            return redirect("desk", making.import_scene(request.user, _text(form.typed.file), outing).pk)
+            return redirect("desk", lifecycle.import_scene(request.user, _text(form.typed.file), outing).pk)
         except DocumentError as refused:
             mistakes = refused.mistakes
     context = {"form": forms.NewSceneForm(), "file_form": forms.SceneFileForm(), "outing": outing, "mistakes": mistakes}
@@ -180,7 +180,7 @@ def replace_picture(request, scene):
     if form.is_valid():
         file = form.typed.picture
         try:
-            making.replace_picture(scene, source_of(file), file.name)
+            lifecycle.replace_picture(scene, source_of(file), file.name)
             return redirect("desk", scene.pk)
         except CoreError as refused:
             problem = str(refused)
@@ -192,13 +192,13 @@ def replace_picture(request, scene):
 @require_POST
 def remove(request, pk):
     """Take a scene off the lists; home offers to bring it back."""
-    if not making.set_removed(request.user, pk, True):
+    if not lifecycle.set_removed(request.user, pk, True):
         raise Http404("There is no such scene among yours.")
     return redirect("home")
 
 
 @require_POST
 def bring_back(request, pk):
-    if not making.set_removed(request.user, pk, False):
+    if not lifecycle.set_removed(request.user, pk, False):
         raise Http404("There is no such scene among yours.")
     return redirect("desk", pk)

@@ -13,9 +13,9 @@ def warm():
     from dimgrey.pictures import store
     from dimgrey.pictures.addresses import key_of
     from dimgrey.pictures.views import small_jpeg
-    from dimgrey.scenes.listed import listed
     from dimgrey.scenes.models import Scene
     from dimgrey.scenes.situation import Situation
+    from dimgrey.scenes.summary import listed
 
     try:
         recent = Scene.objects.select_related("picture", "outing").filter(removed=False).order_by("-updated_at")

@@ -9,7 +9,7 @@ application = get_wsgi_application()
 
 from django.conf import settings  # noqa: E402
 
-from dimgrey.upkeep.state import known_migrations, state_of  # noqa: E402
+from dimgrey.safekeeping.state import known_migrations, state_of  # noqa: E402
 
 _state = state_of(settings.DIMGREY_DATA, known_migrations())
 if not _state.can_start:

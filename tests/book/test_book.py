@@ -2,8 +2,8 @@
 
 import re
 
-from dimgrey.book import pages
-from dimgrey.book.terms import TERMS
+from dimgrey.book import contents
+from dimgrey.book.glossary import TERMS
 from dimgrey.book.views import TITLES
 from dimgrey.core.document import kit
 from dimgrey.core.measure.surfaces import SURFACES
@@ -31,7 +31,7 @@ class Book(PageTest):
         self.assertIn("yours", page)
 
     def test_filters_say_what_the_core_says(self):
-        rows = {row[0]: row for row in pages.filters()}
+        rows = {row[0]: row for row in contents.filters()}
         self.assertEqual(rows["orange"][1], f"{Medium().glass_factor('D55', ('orange',)):.1f}")
         self.assertEqual(rows["orange"][1:3], ("2.9", "1.8"), "as the table of makers' factors has it computed")
         sky, leaves, *_ = rows["red"][3]
@@ -54,15 +54,15 @@ class Book(PageTest):
 
     def test_every_entry_leads_to_a_place_that_is_there(self):
         html = {name: self.client.get(f"/book/{name}/").content.decode() for name in TITLES}
-        for entry in pages.entries():
+        for entry in contents.entries():
             self.assertIn(f'id="{entry.anchor}"', html[entry.page], entry)
 
     def test_terms_are_sentences_and_in_order(self):
-        names = [term for term, _, _ in pages.glossary()]
+        names = [term for term, _, _ in contents.glossary()]
         self.assertEqual(names, sorted(names, key=str.lower))
         for term, text in TERMS.items():
             self.assertTrue(text.endswith(".") and len(text) > 20, term)
-        self.assertEqual(len({anchor for _, anchor, _ in pages.glossary()}), len(TERMS))
+        self.assertEqual(len({anchor for _, anchor, _ in contents.glossary()}), len(TERMS))
 
     def test_the_live_figure_answers_with_the_cores_grey(self):
         answer = self.client.get("/book/patch.json?compensation=2").json()

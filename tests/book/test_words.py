@@ -8,7 +8,7 @@ from pathlib import Path
 
 from django.core.management import call_command
 
-from dimgrey.book.terms import AS_WRITTEN, FORMS, TERMS, written_forms
+from dimgrey.book.glossary import AS_WRITTEN, FORMS, TERMS, written_forms
 from dimgrey.core.practice.assignments import TASKS
 from dimgrey.core.practice.drills import KINDS
 from dimgrey.scenes.models import Scene
@@ -52,14 +52,14 @@ class EveryWord(PageTest):
         for page in ("/", "/scenes/0/", "/scenes/0/card", "/scenes/0/filters", "/frames/", "/results/0/", "/results/0/finish", "/learn/", "/kit/0/", "/setups/0/", "/practice/week"):  # fmt: skip
             self.assertIn(page, kinds)
         unknown = {word: address for address, text in found.items() for word in words_of(text) - known}
-        self.assertEqual(unknown, {}, "give each an entry in dimgrey/book/terms.py, or put it among the plain words")
+        self.assertEqual(unknown, {}, "give each an entry in dimgrey/book/glossary.py, or put it among the plain words")
 
     def test_every_word_that_a_template_may_show_is_plain_or_in_the_book(self):
         known, unknown = plain_words() | term_words(), {}
         for path in sorted(TEMPLATES.rglob("templates/**/*.html")):
             text = " ".join(Reader(TAGS.sub(" ", path.read_text(encoding="utf-8"))).words)
             unknown |= dict.fromkeys(words_of(text) - known, path.name)
-        self.assertEqual(unknown, {}, "give each an entry in dimgrey/book/terms.py, or put it among the plain words")
+        self.assertEqual(unknown, {}, "give each an entry in dimgrey/book/glossary.py, or put it among the plain words")
 
     def test_every_word_of_a_task_or_a_drill_is_plain_or_in_the_book(self):
         known = plain_words() | term_words()

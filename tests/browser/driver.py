@@ -52,7 +52,7 @@ class Driver:
         future = Future()
         self.calls.put((function, future))
         try:
-            return future.result(timeout=patience.seconds(MOST_SECONDS))
+            return future.result(timeout=MOST_SECONDS * patience.busy)
         except TimeoutError:
             self.pid = 0  # a browser that hangs fails one test; the next one gets a new browser
             raise

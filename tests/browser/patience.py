@@ -8,6 +8,8 @@ import time
 QUIET_S = 0.02
 """What `_work` takes on a quiet machine of the kind that the limits were set on."""
 LOOPS = 200_000
+BUSIEST = 5.0
+"""Beyond it a single slow piece of work would make a browser that hangs hold everything up for half an hour."""
 MARGIN = 3.0
 """A browser has several processes, each of which may wait its turn where one loop does not."""
 
@@ -38,7 +40,12 @@ class Patience:
         >>> Patience().seconds(10)
         30.0
         """
-        return quiet_s * MARGIN * max(self.last)
+        return quiet_s * MARGIN * self.busy
+
+    @property
+    def busy(self):
+        """How many times longer than on a quiet machine things take here, 1 to BUSIEST."""
+        return min(max(self.last), BUSIEST)
 
 
 patience = Patience()

@@ -1,13 +1,19 @@
 """A browser story: what a person does, in real Chromium, at desk or phone size, with a silent console and axe."""
 
+import atexit
 import contextlib
 import os
 import shutil
+import sqlite3
+import tempfile
 import time
+from io import StringIO
 from pathlib import Path
 
 from django.conf import settings
 from django.contrib.staticfiles.testing import StaticLiveServerTestCase
+from django.core.management import call_command
+from django.db import connection
 from django.test import tag
 
 from dimgrey.people.actions import local_person
@@ -18,6 +24,27 @@ AXE = (Path(__file__).parent / "vendor" / "axe.min.js").read_text()
 TAGS = ["wcag2a", "wcag2aa", "wcag21a", "wcag21aa", "wcag22aa"]
 DESK, PHONE = (1280, 800), (390, 844)
 SHOTS = Path(__file__).resolve().parents[2] / "docs" / "screenshots"
+
+
+_furnished = {}
+"""name -> (database in memory, folder of pictures), as they were made once by this process."""
+
+
+def furnished(name, make):
+    """Database and pictures as `make()` leaves them on an empty house; made once, brought back as often as asked."""
+    pictures = Path(settings.DIMGREY_DATA) / "pictures"
+    connection.ensure_connection()
+    if name not in _furnished:
+        make()
+        kept, folder = sqlite3.connect(":memory:", check_same_thread=False), tempfile.mkdtemp(prefix="dimgrey-kept-")
+        connection.connection.backup(kept)
+        shutil.copytree(pictures, folder, dirs_exist_ok=True)
+        atexit.register(shutil.rmtree, folder, ignore_errors=True)
+        _furnished[name] = kept, folder
+    else:
+        kept, folder = _furnished[name]
+        kept.backup(connection.connection)
+        shutil.copytree(folder, pictures, dirs_exist_ok=True)
 
 
 def be_patient(page, quiet_s=10):
@@ -38,6 +65,11 @@ class Story(StaticLiveServerTestCase):
         self.person = local_person()
         self.noise, self.clicks = [], 0
         self.context = None
+
+    def with_demo(self):
+        """The demo as its command loads it."""
+        furnished("demo", lambda: call_command("load_demo", stdout=StringIO()))
+        self.person = local_person()
 
     def tearDown(self):
         if self.context:

@@ -3,21 +3,19 @@
 import json
 from datetime import timedelta
 from fractions import Fraction
-from io import StringIO
 from unittest import mock
 
-from django.core.management import call_command
 from django.test import override_settings
 from django.utils import timezone
 
-from dimgrey.core.colour import terms
+from dimgrey.core.colour import chainterms
 from dimgrey.field import pythonfiles
 from dimgrey.frames.models import Frame
 from dimgrey.kit.actions import import_items
 from dimgrey.outings.actions import create_outing
 from dimgrey.outings.models import Outing
 from dimgrey.people.actions import set_look
-from dimgrey.scenes import making
+from dimgrey.scenes import lifecycle
 from dimgrey.scenes.models import Revision, Scene
 from dimgrey.site.config import ROOT
 from tests import hand, picturefiles
@@ -28,6 +26,7 @@ from tests.core.test_where_numpy_is_not import apart
 from tests.documents import document
 from tests.helpers import scene_with_light
 from tests.reference.planned import chains, files, planned
+from tests.share import count_of, many
 
 TONES = [
     {"name": "coal", "role": "shadow", "ev100": 8, "colour": [0.05, 0.05, 0.05]},
@@ -47,12 +46,12 @@ class FieldStory(Story):
         Scene.objects.filter(pk=self.steps.pk).update(outing=self.outing)
         self.steps = hand.pin_tone(Scene.objects.get(pk=self.steps.pk), None, 3.5 / 11, 0.5)
         written = document(title="Kiln", medium={"kind": "film", "iso": 100}, tones=TONES)
-        self.kiln = making.create_scene(self.person, written, self.outing)
+        self.kiln = lifecycle.create_scene(self.person, written, self.outing)
 
     def take_along(self):
         self.open(f"/field/?take={self.outing.pk}", PHONE)
         self.wait(".outing .taken", "Taken along")
-        self.until("document.body.dataset.keeper === '1' || !isSecureContext")
+        self.until("document.body.dataset.serviceWorker === '1' || !isSecureContext")
 
     def visit(self, title):
         self.do(lambda page: page.locator(".scene-line", has_text=title).click())
@@ -80,7 +79,7 @@ class InTheBrowser(FieldStory):
         laid = json.dumps(
             {
                 "labels": "zones",
-                "terms": terms.packed(t for data in given for t in chains(data)),
+                "terms": chainterms.packed(t for data in given for t in chains(data)),
                 "filters": [],
                 "items": {},
                 "setups": [],
@@ -165,22 +164,24 @@ class WithoutNetwork(FieldStory):
         self.do(lambda page: page.click("#exposed"))
         self.wait("#said", f"Frame kept: {shutter}")
 
-    def test_a_day_with_30_breaks_and_three_reloads(self):
+    @many
+    def test_a_day_with_many_breaks_and_three_reloads(self):
         self.take_along()
         self.visit("Kiln")
-        for k in range(30):
+        breaks = count_of(30, least=12)
+        for k in range(breaks):
             self.cut(k % 2 == 0)
             self.do(lambda page, k=k: page.click("#darker" if k % 3 else "#exposed"))
-            if k in (7, 15, 23):
+            if k in (breaks // 4, breaks // 2, 3 * breaks // 4):
                 self.do(lambda page: page.reload())
                 self.until("document.body.dataset.reckoned !== undefined", 30)
         self.cut(False)
         self.do(lambda page: page.evaluate("dispatchEvent(new Event('online'))"))
         self.wait("#waiting", "all kept")
-        self.until_kept(Frame.objects.count, 10)
-        self.assertEqual(Revision.objects.filter(act__isnull=False).count(), 20)
+        self.until_kept(Frame.objects.count, breaks // 3)
+        self.assertEqual(Revision.objects.filter(act__isnull=False).count(), breaks - breaks // 3)
         shifted = Scene.objects.get(pk=self.kiln.pk).document.tone("A").ev100
-        self.assertAlmostEqual(float(shifted), 8 - 20 / 3, places=2)
+        self.assertAlmostEqual(float(shifted), 8 - (breaks - breaks // 3) / 3, places=2)
 
     def test_a_tone_is_sighted_pinned_dragged_and_read_on_the_phones_own_light(self):
         self.take_along()
@@ -577,7 +578,7 @@ class InSunAndDark(Story):
     """The demo outing in the field: legible in sun and in the dark, upright and on its side, down to 320 px."""
 
     def test_every_look_and_size_fits_and_is_accessible(self):
-        call_command("load_demo", stdout=StringIO())
+        self.with_demo()
         outing = Outing.objects.get()
         self.open(f"/field/?take={outing.pk}", PHONE)
         self.do(lambda page: page.locator(".outing .taken").wait_for(timeout=1000 * patience.seconds(40)))

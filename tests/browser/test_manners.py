@@ -5,7 +5,7 @@ import base64
 from django.test import tag
 
 from dimgrey.frames.models import Frame
-from dimgrey.scenes import making
+from dimgrey.scenes import lifecycle
 from dimgrey.scenes.models import Scene
 from tests import picturefiles as pictures
 from tests.browser.story import DESK, PHONE, Story
@@ -62,7 +62,7 @@ class Menu(Story):
         self.assert_silent()
 
     def test_on_the_desk_it_lies_in_the_head_and_look_closes_beside_it_without_a_pin(self):
-        scene = making.create_scene(self.person, document(title="Wall"))
+        scene = lifecycle.create_scene(self.person, document(title="Wall"))
         self.open("/", DESK)
         self.assertFalse(self.do(lambda page: page.is_visible(".menu-button")))
         self.click(".look summary")
@@ -87,7 +87,7 @@ class Files(Story):
         self.assert_silent()
 
     def test_a_picture_pasted_on_a_desk_waits_in_its_field(self):
-        scene = making.create_scene(self.person, document(title="Wall"))
+        scene = lifecycle.create_scene(self.person, document(title="Wall"))
         self.open(f"/scenes/{scene.pk}/")
         self.drop(where="paste")
         self.until("document.querySelector('#edit-picture input[type=file]')?.files.length === 1")
@@ -127,7 +127,7 @@ class Files(Story):
 @tag("browser")
 class Reload(Story):
     def test_view_and_open_parts_are_found_again(self):
-        scene = making.new_scene(
+        scene = lifecycle.new_scene(
             self.person, "Yard", None, "film", data=pictures.jpeg(600, 400, exif=pictures.exif()), filename="yard.jpg"
         )
         self.open(f"/scenes/{scene.pk}/")
@@ -143,7 +143,7 @@ class Reload(Story):
         self.assert_silent()
 
     def test_printing_the_desk_prints_the_card(self):
-        scene = making.create_scene(self.person, document(title="Wall"))
+        scene = lifecycle.create_scene(self.person, document(title="Wall"))
         self.open(f"/scenes/{scene.pk}/")
         self.do(
             lambda page: page.evaluate(
@@ -158,7 +158,7 @@ class Timer(Story):
     def test_it_waits_counts_and_says_when(self):
         tone = {"name": "night", "role": "shadow", "ev100": 0}
         placing = {"school": "known tone", "tone": "night", "zone": 5}
-        scene = making.create_scene(
+        scene = lifecycle.create_scene(
             self.person, document(title="Night", tones=[tone], placing=placing, camera={"aperture": "f/2"})
         )
         self.open(f"/scenes/{scene.pk}/", PHONE)

@@ -1,9 +1,5 @@
 """Choosing the means: a filter that parts, a setup that protects, another camera, a calibration, a shot against the plan."""
 
-from io import StringIO
-
-from django.core.management import call_command
-
 from dimgrey.frames.models import Frame
 from dimgrey.kit.models import Item, KeptSetup
 from dimgrey.scenes.models import Scene
@@ -13,7 +9,7 @@ from tests.browser.story import PHONE, Story
 class Means(Story):
     def setUp(self):
         super().setUp()
-        call_command("load_demo", stdout=StringIO())
+        self.with_demo()
         self.kiln = Scene.objects.get(title="Bottle kiln and sky")
         self.yard = Scene.objects.get(title="Drying yard, noon")
 

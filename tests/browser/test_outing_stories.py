@@ -3,7 +3,6 @@
 from pathlib import Path
 
 import icalendar
-from django.core.management import call_command
 
 from dimgrey.outings.models import Outing
 from dimgrey.scenes.models import Scene
@@ -83,7 +82,7 @@ class PlanningAnOuting(Story):
                 self.assert_silent(allowed=("422",))
 
     def test_the_sky_sheet_answers_to_time_scene_and_filter_and_stays_after_a_reload(self):
-        call_command("load_demo", verbosity=0)
+        self.with_demo()
         outing = Outing.objects.get()
         for size in (DESK, PHONE):
             with self.subTest(size=size):
@@ -111,7 +110,7 @@ class PlanningAnOuting(Story):
         return self.do(lambda page: page.get_attribute(".sky-sheet image", "href"))
 
     def test_scenes_are_dragged_into_order(self):
-        call_command("load_demo", verbosity=0)
+        self.with_demo()
         outing = Outing.objects.get()
         self.open(f"/outings/{outing.pk}/")
         self.shot("outing")

@@ -12,9 +12,11 @@ from pypdf import PdfReader
 from scipy.ndimage import gaussian_filter
 
 from dimgrey.core.document import kit as kit_rules
+from dimgrey.finishing.models import Finishing
 from dimgrey.frames.models import Frame
+from dimgrey.judging.pick.models import Pick
 from dimgrey.kit.models import Item
-from dimgrey.results.models import Finishing, Pick, Result
+from dimgrey.results.models import Result
 from tests import hand
 from tests.browser.story import DESK, PHONE, Story
 from tests.documents import document

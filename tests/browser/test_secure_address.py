@@ -61,7 +61,7 @@ class SecureAddress(Served, Story):
         self.do(lambda page: page.click("text=Pair >> nth=-1"))
         self.wait("#reach", "opens without a network")
         self.assertTrue(self.do(lambda page: page.evaluate("isSecureContext")))
-        self.until("document.body.dataset.keeper === '1'", 20)
+        self.until("document.body.dataset.serviceWorker === '1'", 20)
         self.until("navigator.serviceWorker.controller !== null", 20)
         self.do(lambda page: page.context.set_offline(True))
         self.do(lambda page: page.reload())

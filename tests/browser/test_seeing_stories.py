@@ -1,11 +1,7 @@
 """Each view of the grey picture, used for a decision."""
 
-from io import StringIO
-
-from django.core.management import call_command
-
+from dimgrey.judging.secondlook.models import OldPicture
 from dimgrey.scenes.models import Scene
-from dimgrey.secondlook.models import OldPicture
 from dimgrey.site.config import ROOT
 from tests import picturefiles as pictures
 from tests.browser.story import PHONE, Story
@@ -14,7 +10,7 @@ from tests.browser.story import PHONE, Story
 class Seeing(Story):
     def setUp(self):
         super().setUp()
-        call_command("load_demo", stdout=StringIO())
+        self.with_demo()
         self.yard = Scene.objects.get(title="Drying yard, noon")
 
     def source(self):

@@ -4,10 +4,10 @@ import io
 
 from pypdf import PdfReader
 
-from dimgrey.scenes import making
+from dimgrey.lamps.litplan import LitScene
+from dimgrey.scenes import lifecycle
 from dimgrey.scenes.models import Scene
 from dimgrey.scenes.situation import Situation
-from dimgrey.studio.lit import LitScene
 from tests.browser.patience import patience
 from tests.browser.story import DESK, PHONE, Story
 from tests.documents import document
@@ -16,7 +16,7 @@ from tests.documents import document
 class LightThatOneMakes(Story):
     def begin(self, **medium):
         medium = medium or {"kind": "film", "iso": 400}
-        self.scene = making.create_scene(self.person, document(title="Potter", medium=medium))
+        self.scene = lifecycle.create_scene(self.person, document(title="Potter", medium=medium))
         self.open(f"/scenes/{self.scene.pk}/light-plan", DESK)
         self.click("text=Begin with one lamp")
 

@@ -11,7 +11,7 @@ import zipfile
 from django.test import SimpleTestCase
 
 from dimgrey.core.acts.verb import verb_names
-from dimgrey.core.colour import terms
+from dimgrey.core.colour import chainterms
 from dimgrey.field.pythonfiles import FOLDER
 from tests.reference.planned import chains, files, planned
 
@@ -20,15 +20,18 @@ OF_LAMPS = ("lit", *(name.replace("-", "_") for name in verb_names() if name.sta
 WITH_NUMPY = {  # pictures, spectra, skies, and what reads calibration frames: these stay at the desk
     *(f"acts.{name}" for name in OF_LAMPS),
     "document.litplan",
+    "finishing.applied",
+    "judging.lightstudy",
+    "judging.pick",
     *(f"camera.{name}" for name in ("calibration",)),
-    *(f"colour.{name}" for name in ("chromaticity", "coded", "curves", "encoding", "greys", "known", "profile", "spectra", "spectral")),
-    *(f"lamps.{name}" for name in ("adviser", "backwards", "bodies", "illuminance", "metering", "places", "rendering")),
+    *(f"colour.{name}" for name in ("chromaticity", "colourspaces", "curves", "encoding", "greys", "measuredcolours", "profile", "spectra", "spectral")),
+    *(f"lamps.{name}" for name in ("adviser", "backwards", "bodies", "illuminance", "lampmetering", "places", "rendering")),
     *(f"practice.{name}" for name in ("answer", "colourdrills", "colours", "drills", "lighthours", "measured")),
-    *(f"learning.causes.{name}" for name in ("contrast", "exposure", "filter", "flare")),
-    *(f"learning.{name}" for name in ("corrections", "explaining", "finishing", "found", "lightstudy", "misses", "pick", "scans", "witnesses")),
-    *(f"picture.{name}" for name in ("contours", "cube", "difference", "display", "finish", "lightmap", "match", "measures", "overhead", "painting",
-                                     "parttwins", "patterns", "skyarea", "spot", "tonemap", "twins")),
-    *(f"sky.{name}" for name in ("cardlight", "dome", "framesky", "horizon", "light", "moon", "skygreys", "skytone", "sun", "terrain")),
+    *(f"results.causes.{name}" for name in ("contrast", "exposure", "filter", "flare")),
+    *(f"results.{name}" for name in ("corrections", "explaining", "finding", "misses", "resultkinds", "samples")),
+    *(f"picture.{name}" for name in ("contours", "cube", "difference", "display", "detail", "lightmap", "match", "measures", "overhead", "painting",
+                                     "parttwins", "composition", "skyarea", "spot", "tonemap", "twins")),
+    *(f"sky.{name}" for name in ("cardlight", "dome", "framesky", "horizon", "moon", "skygreys", "skytone", "sun", "sunlight", "terrain")),
 }  # fmt: skip
 HERE_ONLY = {"sre_compile", "sre_constants", "sre_parse"}
 """What an older Python's own modules ask for."""
@@ -41,9 +44,9 @@ for name in asked["modules"]:
     importlib.import_module(name)
 for name in asked["missing"]:  # what makes the scenes up may have them
     del sys.modules[name]
-from dimgrey.core.colour import terms
+from dimgrey.core.colour import chainterms
 from tests.reference.planned import planned
-terms.carry(asked["terms"])
+chainterms.carry(asked["terms"])
 json.dump([planned(data) for data in asked["files"]], sys.stdout)
 """
 
@@ -84,7 +87,7 @@ class WhereNumpyIsNot(SimpleTestCase):
         given = files()
         asked = {
             "modules": sorted(f"dimgrey.core.{name}".removesuffix(".__init__") for name in modules() - WITH_NUMPY),
-            "terms": terms.packed(through for data in given for through in chains(data)),
+            "terms": chainterms.packed(through for data in given for through in chains(data)),
             "files": given,
             "missing": missing_there(),
         }
@@ -104,11 +107,11 @@ class WhereNumpyIsNot(SimpleTestCase):
                 self.assertEqual(apart(json.loads(json.dumps(planned(data))), there[k]), "")
 
     def test_a_chain_that_was_not_carried_is_refused_with_its_sentence(self):
-        carried = terms.packed([("general panchromatic", "D55", ("orange",))])
-        self.addCleanup(terms.drop)
-        terms.carry(carried)
-        self.assertAlmostEqual(terms.terms_of(("general panchromatic", "D55", ("orange",))).factor, 2.9, delta=0.4)
-        with self.assertRaisesMessage(terms.NotCarried, "was not taken along"):
-            terms.terms_of(("general panchromatic", "D55", ("red",)))
-        terms.drop()
-        self.assertGreater(terms.terms_of(("general panchromatic", "D55", ("red",))).factor, 4)
+        carried = chainterms.packed([("general panchromatic", "D55", ("orange",))])
+        self.addCleanup(chainterms.drop)
+        chainterms.carry(carried)
+        self.assertAlmostEqual(chainterms.terms_of(("general panchromatic", "D55", ("orange",))).factor, 2.9, delta=0.4)
+        with self.assertRaisesMessage(chainterms.NotCarried, "was not taken along"):
+            chainterms.terms_of(("general panchromatic", "D55", ("red",)))
+        chainterms.drop()
+        self.assertGreater(chainterms.terms_of(("general panchromatic", "D55", ("red",))).factor, 4)

@@ -10,14 +10,15 @@ from dimgrey.kit.queries import items_of, setups_of
 from dimgrey.outings.queries import outings_of
 from dimgrey.scenes.queries import scenes_of
 from dimgrey.scenes.sheet.registry import parts
-from tests.helpers import PageTest
+from tests.browser.patience import patience
+from tests.helpers import AsItRuns, PageTest
 
 ASKED_OF_A_SCENE = ("", "card", "card.pdf", "filters", "compare", "camera", "test-shot", "scene.json")
 LONGEST_S = 5.0
-"""No file of a megabyte or two may hold a server longer than this, on a slow machine."""
+"""No file of a megabyte or two may hold a server longer than this, on a quiet machine."""
 
 
-class DoorTest(PageTest):
+class DoorTest(AsItRuns, PageTest):
     """Bad input at one door. A row is (what it is, what is sent)."""
 
     def setUp(self):
@@ -54,9 +55,10 @@ class DoorTest(PageTest):
 
     def timed(self, name, do):
         """What `do` gives, which may not take long."""
+        patience.measure()
         began = time.monotonic()
         answer = do()
-        self.assertLess(time.monotonic() - began, LONGEST_S, name)
+        self.assertLess(time.monotonic() - began, LONGEST_S * patience.busy, name)
         return answer
 
 

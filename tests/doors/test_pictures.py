@@ -11,18 +11,18 @@ import tifffile
 from django.test import SimpleTestCase
 from PIL import Image
 
+from dimgrey.judging.secondlook.models import Batch
 from dimgrey.kit.actions import keep_item
-from dimgrey.pictures import apart
-from dimgrey.pictures.apart import Limits, decoded_apart
-from dimgrey.pictures.kinds import PictureError
-from dimgrey.pictures.read import read_picture
-from dimgrey.pictures.source import lying
+from dimgrey.pictures import sandbox
+from dimgrey.pictures.filekinds import PictureError
+from dimgrey.pictures.opening import read_picture
+from dimgrey.pictures.sandbox import Limits, decoded_apart
+from dimgrey.pictures.upload import lying
 from dimgrey.scenes.queries import scenes_of
-from dimgrey.secondlook.models import Batch
 from tests import picturefiles as pictures
 from tests.doors.door import DoorTest
 from tests.helpers import scene_with_light
-from tests.share import share_of
+from tests.share import many, share_of
 
 
 def png_chunks(*chunks):
@@ -132,6 +132,7 @@ class EveryDoor(DoorTest):
             "second look": (f"/second-look/{batch.pk}/add", "file", {}),
         }
 
+    @many
     def test_every_file_at_every_door(self):
         doors, found = self.doors(), files()
         for door, (address, field, more) in doors.items():
@@ -175,7 +176,7 @@ class Apart(SimpleTestCase):
         with lying(one_piece(6000, 12_000)) as path, self.assertRaises(PictureError) as refused:
             decoded_apart(path, limits=Limits(memory=300_000_000))
         self.assertIn(refused.exception.code, ("picture-too-large", "picture-truncated", "picture-broken"))
-        self.assertIn(str(refused.exception), (apart.TOO_MUCH, apart.BROKEN, str(refused.exception)))
+        self.assertIn(str(refused.exception), (sandbox.TOO_MUCH, sandbox.BROKEN, str(refused.exception)))
 
     def test_too_long_is_a_sentence(self):
         with lying(one_piece(4000, 8000)) as path, self.assertRaises(PictureError) as refused:
@@ -183,14 +184,14 @@ class Apart(SimpleTestCase):
         self.assertEqual(refused.exception.code, "picture-too-long")
 
     def test_only_so_many_at_once(self):
-        taken = [apart._room.acquire() for _ in range(apart.AT_ONCE)]
+        taken = [sandbox._room.acquire() for _ in range(sandbox.AT_ONCE)]
         try:
             with lying(pictures.jpeg()) as path, self.assertRaises(PictureError) as refused:
                 decoded_apart(path, limits=Limits(waits=0.05))
             self.assertEqual(refused.exception.code, "picture-busy")
         finally:
             for _ in taken:
-                apart._room.release()
+                sandbox._room.release()
         self.assertEqual(read_picture(pictures.jpeg()).width, 64)
 
     def test_one_large_piece_is_refused(self):

@@ -7,7 +7,7 @@ from dimgrey.scenes.acts import form_of
 from dimgrey.scenes.queries import scenes_of
 from tests.doors.door import DoorTest, scene_file
 from tests.helpers import scene_with_light
-from tests.share import share_of
+from tests.share import many, share_of
 
 LONE = "\ud83d"
 """Half of an emoji: JSON can write it, no database and no page can hold it."""
@@ -130,6 +130,7 @@ class ActDoor(DoorTest):
         "a formula": "=1+1",
     }
 
+    @many
     def test_every_field_of_every_act(self):
         scene = scene_with_light(self.person, tones=[tone()])
         for verb in verb_names():

@@ -8,11 +8,11 @@ from datetime import UTC, datetime
 from django.core.files.uploadedfile import SimpleUploadedFile
 
 from dimgrey.frames.actions import log_frame
-from dimgrey.frames.csvlog import CsvError, frames_as_csv, import_frames
+from dimgrey.frames.csvlog import CsvError, csv_lines, import_frames
 from dimgrey.frames.models import Frame
 from dimgrey.outings.actions import create_outing
 from dimgrey.people.models import Person
-from dimgrey.scenes import making
+from dimgrey.scenes import lifecycle
 from dimgrey.scenes.models import Scene
 from tests import hand
 from tests.documents import document
@@ -106,7 +106,7 @@ class Csv(PageTest):
             + '2026-05-01T09:30:00+00:00,Kiln,f/8,1/125,100,"mist, rising"\n2026-05-01T09:40:00,Yard,f/11,2 s,400,\n'
         )
         self.assertEqual(import_frames(self.person, text), (2, 0))
-        out = frames_as_csv(Frame.objects.order_by("number"))
+        out = "".join(csv_lines(Frame.objects.order_by("number")))
         rows = list(csv.DictReader(io.StringIO(out)))
         self.assertEqual(
             [(r["scene"], r["aperture"], r["shutter"], r["note"]) for r in rows],
@@ -120,7 +120,7 @@ class Csv(PageTest):
         for k in range(3):
             log_frame(self.person, scene, uuid.uuid4(), note=f"'{k}' of three")
         Frame.objects.filter(number=2).update(number=7)
-        out = frames_as_csv(Frame.objects.order_by("number"))
+        out = "".join(csv_lines(Frame.objects.order_by("number")))
         before = [self.facts(frame) for frame in Frame.objects.order_by("number")]
         Frame.objects.all().delete()
         self.assertEqual(import_frames(self.person, out), (3, 0))
@@ -138,7 +138,7 @@ class Csv(PageTest):
 
     def planned(self):
         tone = {"name": "wall", "readings": [{"ev100": 12}]}
-        return making.create_scene(
+        return lifecycle.create_scene(
             self.person,
             document(title="Wall", tones=[tone], placing={"tone": "wall", "zone": 7, "school": "highlight"}),
         )
@@ -151,7 +151,7 @@ class Csv(PageTest):
 
     def test_cells_that_a_spreadsheet_would_run_are_held(self):
         import_frames(self.person, self.HEAD + "2026-05-01T09:30:00,=1+1,f/8,1/125,100,@cmd\n")
-        row = frames_as_csv(Frame.objects.all()).splitlines()[1]
+        row = "".join(csv_lines(Frame.objects.all())).splitlines()[1]
         self.assertIn("'=1+1", row)
         self.assertIn("'@cmd", row)
 
@@ -193,7 +193,7 @@ class Corrections(PageTest):
         outing = create_outing(self.person, "Yard", zone="Asia/Kolkata")
         tone = {"name": "wall", "role": "highlight", "ev100": 14}
         placing = {"school": "known tone", "tone": "wall", "zone": 7}
-        scene = making.create_scene(self.person, document(title="Wall", tones=[tone], placing=placing), outing)
+        scene = lifecycle.create_scene(self.person, document(title="Wall", tones=[tone], placing=placing), outing)
         self.frame = log_frame(self.person, scene, uuid.uuid4(), exposed_at=datetime(2026, 9, 1, 10, 20, tzinfo=UTC))
         self.url = f"/frames/{self.frame.pk}/"
 

@@ -3,12 +3,12 @@
 import json
 import uuid
 
-from dimgrey.core.colour import terms
+from dimgrey.core.colour import chainterms
 from dimgrey.core.document.plainform import plain
 from dimgrey.core.field import entry
 from dimgrey.field.bundle import kit_of, scene_of
 from dimgrey.frames.actions import begin_roll, end_roll, log_frame
-from dimgrey.scenes import making
+from dimgrey.scenes import lifecycle
 from dimgrey.scenes.situation import Situation
 from tests import hand
 from tests.documents import document
@@ -27,7 +27,7 @@ class OnARoll(PageTest):
             medium={"kind": "film", "name": film, "iso": 64},
             tones=[{"name": "coal", "role": "shadow", "ev100": 8}, {"name": "wall", "role": "highlight", "ev100": 14}],
         )
-        return hand.place_tone(making.create_scene(self.person, written), None, "A", 3)
+        return hand.place_tone(lifecycle.create_scene(self.person, written), None, "A", 3)
 
     def plan_of(self, scene):
         return Situation(self.fresh(scene)).plan
@@ -72,7 +72,7 @@ class OnARoll(PageTest):
         self.assertEqual(bundle["document"], plain(self.fresh(self.scene).document))
         self.assertEqual(bundle["sheet"]["exposure"]["iso"], "ISO 200")
         entry.lay_in(json.dumps(kit_of(self.person, [situation]), default=str))
-        self.addCleanup(terms.drop)
+        self.addCleanup(chainterms.drop)
         entry.open_scene("1", json.dumps(bundle, default=str))
         told = json.loads(entry.told("1", '{"acts": []}'))
         self.assertEqual(told["sheet"], json.loads(json.dumps(bundle["sheet"], default=str)))

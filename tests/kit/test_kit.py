@@ -7,7 +7,7 @@ from django.core.files.uploadedfile import SimpleUploadedFile
 from dimgrey.kit import actions
 from dimgrey.kit.drawings import drawing_of
 from dimgrey.kit.models import Item
-from dimgrey.scenes import making
+from dimgrey.scenes import lifecycle
 from dimgrey.site.config import ROOT
 from tests.documents import document
 from tests.helpers import PageTest
@@ -57,7 +57,7 @@ class Kit(PageTest):
 
     def test_what_plans_use_is_retired_and_the_rest_deleted(self):
         film, other = self.film(), actions.keep_item(self.person, "film", "Other", {})
-        scene = making.new_scene(self.person, "Yard")
+        scene = lifecycle.new_scene(self.person, "Yard")
         self.act(scene, "kit", film="Sheet film")
         self.assertEqual(self.fresh(scene).kept["kit"], {"film": "Sheet film"})
         self.client.post(f"/kit/{film.pk}/retire")
@@ -72,7 +72,7 @@ class Kit(PageTest):
         self.assertFalse(film.retired)
 
     def test_a_gone_item_is_refused_by_name(self):
-        scene = making.new_scene(self.person, "Yard")
+        scene = lifecycle.new_scene(self.person, "Yard")
         self.assertContains(
             self.act(scene, "kit", camera="Old box"), "The kit has no longer the camera “Old box”.", status_code=422
         )
@@ -83,7 +83,7 @@ class Kit(PageTest):
     def test_a_filter_of_the_kit_replaces_one_of_its_kind(self):
         actions.keep_item(self.person, "filter", "Orange 4x", {"glass": "orange", "factor": "4"})
         actions.keep_item(self.person, "filter", "Grey", {"glass": "nd", "stops": "10"})
-        scene = making.create_scene(
+        scene = lifecycle.create_scene(
             self.person,
             document(title="Yard", filters=[{"name": "red"}, {"name": "nd", "stops": 3}]),
         )
@@ -130,5 +130,5 @@ class Kit(PageTest):
         for path in ("duplicate", "retire"):
             self.assertEqual(self.client.post(f"/kit/{item.pk}/{path}").status_code, 404)
         self.assertNotContains(self.client.get("/kit/"), "Secret")
-        scene = making.new_scene(self.person, "Yard")
+        scene = lifecycle.new_scene(self.person, "Yard")
         self.assertEqual(self.act(scene, "kit", film="Secret").status_code, 422)

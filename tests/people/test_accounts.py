@@ -17,9 +17,9 @@ from dimgrey.people import accounts
 from dimgrey.people.actions import local_person
 from dimgrey.people.middleware import is_from_here
 from dimgrey.people.models import Device, Event, Invitation, Person
-from dimgrey.pictures.kinds import PictureError
+from dimgrey.pictures.filekinds import PictureError
 from dimgrey.pictures.models import Picture
-from dimgrey.scenes import making
+from dimgrey.scenes import lifecycle
 from dimgrey.scenes.models import Scene
 from dimgrey.site.config import read_config
 from tests import picturefiles as pictures
@@ -88,7 +88,7 @@ class Ended(HouseTest):
 
     def setUp(self):
         super().setUp()
-        self.scene = making.new_scene(self.member, "Kiln")
+        self.scene = lifecycle.new_scene(self.member, "Kiln")
 
     def test_a_script_is_told_and_sends_the_same_act_again(self):
         sent = {"name": "wall", "stamp": self.scene.stamp}
@@ -162,7 +162,7 @@ class Inviting(HouseTest):
 
 class Looking(HouseTest):
     def test_the_house_is_not_there_for_members_and_shows_owners_no_work(self):
-        making.new_scene(self.member, "Secret kiln")
+        lifecycle.new_scene(self.member, "Secret kiln")
         self.sign_in()
         for address in ("/house/", f"/house/people/{self.owner.pk}/suspend", "/house/invite"):
             self.assertEqual(self.client.post(address).status_code, 404, address)
@@ -176,7 +176,7 @@ class Looking(HouseTest):
         self.assertEqual(self.client.get(f"/scenes/{scene.pk}/").status_code, 404)
 
     def test_suspended_is_out_at_once_and_loses_nothing(self):
-        making.new_scene(self.member, "Kiln")
+        lifecycle.new_scene(self.member, "Kiln")
         theirs = self.client_class()
         self.sign_in(client=theirs)
         self.sign_in("olga")
@@ -199,7 +199,7 @@ class Looking(HouseTest):
         self.assertTrue(Person.objects.get(pk=self.member.pk).is_owner)
 
     def test_deleted_with_every_file(self):
-        scene = making.new_scene(self.member, "Kiln", data=pictures.jpeg(), filename="a.jpg")
+        scene = lifecycle.new_scene(self.member, "Kiln", data=pictures.jpeg(), filename="a.jpg")
         folder = scene.picture.path
         self.sign_in("olga")
         address = f"/house/people/{self.member.pk}/delete"
@@ -216,18 +216,18 @@ class Looking(HouseTest):
         self.assertFalse(Person.objects.filter(username="mika").exists())
 
     def test_room_is_told_and_minded(self):
-        making.new_scene(self.member, "Kiln", data=pictures.jpeg(), filename="a.jpg")
+        lifecycle.new_scene(self.member, "Kiln", data=pictures.jpeg(), filename="a.jpg")
         row = Picture.objects.get()
         self.assertEqual(row.bytes, sum(file.stat().st_size for file in row.path.iterdir()))
         self.sign_in("olga")
         self.client.post(f"/house/people/{self.member.pk}/change", {"role": "member", "quota_mb": "1"})
         Picture.objects.update(bytes=999_990)
         with self.assertRaisesMessage(PictureError, "1 of 1 MB"):
-            making.new_scene(self.member, "Second", data=pictures.jpeg(), filename="b.jpg")
+            lifecycle.new_scene(self.member, "Second", data=pictures.jpeg(), filename="b.jpg")
         self.assertEqual(Scene.objects.count(), 1)
         with override_settings(DIMGREY_QUOTA_MB=1), self.assertRaises(PictureError):
             Picture.objects.update(owner=self.owner)
-            making.new_scene(self.owner, "Third", data=pictures.jpeg(), filename="b.jpg")
+            lifecycle.new_scene(self.owner, "Third", data=pictures.jpeg(), filename="b.jpg")
 
 
 class Passwords(HouseTest):

@@ -15,12 +15,12 @@ import tifffile
 from django.test import SimpleTestCase
 from PIL import Image
 
-from dimgrey.core.colour.coded import linear_of_hlg, linear_of_pq, to_srgb
+from dimgrey.core.colour.colourspaces import linear_of_hlg, linear_of_pq, to_srgb
 from dimgrey.core.picture.spot import read_spot
-from dimgrey.pictures.read import read_picture
+from dimgrey.pictures.opening import read_picture
 from tests import picturefiles as pictures
 from tests.core.picture.test_display import wide_gamut_profile
-from tests.share import share_of
+from tests.share import many, share_of
 
 HUNDREDTH = 0.01
 OP_RGB = next(name for name in colour.RGB_COLOURSPACES if name.endswith("RGB (1998)"))
@@ -60,6 +60,7 @@ STRAIGHT = b"curv" + b"\0" * 4 + struct.pack(">I", 0)
 
 
 class Orientations(SimpleTestCase):
+    @many
     def test_a_tiff_of_any_depth_is_turned_once(self):
         dark = {1: "left", 2: "right", 3: "right", 4: "left", 5: "top", 6: "top", 7: "bottom", 8: "bottom"}
         ramp = pictures.ramp()

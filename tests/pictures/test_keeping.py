@@ -17,12 +17,12 @@ from django.test import SimpleTestCase, override_settings
 from PIL import Image
 
 from dimgrey.core.errors import CoreError
-from dimgrey.pictures import beside, store
+from dimgrey.pictures import derived, store
 from dimgrey.pictures.actions import keep_picture, keeping, sweep
 from dimgrey.pictures.decoded import Decoded
 from dimgrey.pictures.models import Picture, pictures_path
 from dimgrey.pictures.views import _halved
-from dimgrey.scenes import making
+from dimgrey.scenes import lifecycle
 from dimgrey.scenes.situation import Situation
 from dimgrey.site.warm import warm
 from tests import picturefiles
@@ -45,7 +45,7 @@ class Keeping(PageTest):
         before = folders()
         full = mock.patch.object(store.np, "save", side_effect=OSError(28, "No space left on device"))
         with full, self.assertRaises(CoreError):
-            making.new_scene(self.person, "Yard", data=picturefiles.jpeg(300, 200), filename="a.jpg")
+            lifecycle.new_scene(self.person, "Yard", data=picturefiles.jpeg(300, 200), filename="a.jpg")
         self.assertEqual((Picture.objects.count(), folders()), (0, before))
 
     def test_pictures_are_kept_within_a_transaction_only(self):
@@ -126,11 +126,11 @@ class SmallViews(PageTest):
             return name.encode()
 
         for name in ("a", "b", "a"):
-            self.assertEqual(beside.kept_small(path, name, lambda name=name: make(name)), name.encode())
+            self.assertEqual(derived.kept_small(path, name, lambda name=name: make(name)), name.encode())
         self.assertEqual(made, ["a", "b"])
-        for k in range(beside.KEPT_FILES + 5):
-            beside.kept_small(path, f"view {k}", lambda: b"x")
-        self.assertEqual(len(list(path.glob("small-*.jpg"))), beside.KEPT_FILES)
+        for k in range(derived.KEPT_FILES + 5):
+            derived.kept_small(path, f"view {k}", lambda: b"x")
+        self.assertEqual(len(list(path.glob("small-*.jpg"))), derived.KEPT_FILES)
 
     def test_it_is_the_view_of_its_address_and_goes_with_the_picture(self):
         scene = scene_with_light(self.person)
@@ -147,7 +147,7 @@ class SmallViews(PageTest):
     def test_a_full_disk_is_no_reason_to_show_nothing(self):
         scene = scene_with_light(self.person)
         with mock.patch.object(store.Path, "write_bytes", side_effect=OSError(28, "No space left on device")):
-            self.assertEqual(beside.kept_small(scene.picture.path, "a", lambda: b"x"), b"x")
+            self.assertEqual(derived.kept_small(scene.picture.path, "a", lambda: b"x"), b"x")
 
     def test_the_warm_up_makes_them_and_forgives_a_picture_that_is_gone(self):
         scene = scene_with_light(self.person)

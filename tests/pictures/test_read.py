@@ -14,10 +14,10 @@ from dimgrey.core.colour.encoding import linear_of_srgb
 from dimgrey.core.measure.metering import LightScale
 from dimgrey.core.measure.shotdata import exposure_of
 from dimgrey.core.picture.spot import read_spot
-from dimgrey.pictures.kinds import PictureError
-from dimgrey.pictures.read import read_picture
+from dimgrey.pictures.filekinds import PictureError
+from dimgrey.pictures.opening import read_picture
 from dimgrey.pictures.shrinking import LONG_SIDE
-from dimgrey.standins.meter import PictureMeter
+from dimgrey.standins.simulated_meter import PictureMeter
 from tests import picturefiles as pictures
 from tests.core.picture.test_display import wide_gamut_profile
 

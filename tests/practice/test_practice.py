@@ -8,9 +8,9 @@ from unittest.mock import patch
 
 from django.utils import timezone
 
-from dimgrey.core.learning.corrections import Evidence
 from dimgrey.core.practice.answer import GivenAnswer
 from dimgrey.core.practice.drills import KINDS
+from dimgrey.core.results.corrections import Evidence
 from dimgrey.core.shapes.plain import checked_part
 from dimgrey.frames.actions import log_frame
 from dimgrey.outings.models import Outing

@@ -16,27 +16,17 @@ import numpy as np
 
 from dimgrey.core.camera import calibration, setups
 from dimgrey.core.cautions.every import cautions_of
-from dimgrey.core.colour import chain, chromaticity, curves, encoding, filters, greys, spectra, terms
-from dimgrey.core.colour import light as colour_light
-from dimgrey.core.document import edits, kit, kitnotation, kituse, meansedits, scale, wishing
+from dimgrey.core.colour import chain, chainterms, chromaticity, curves, encoding, filters, greys, spectra
+from dimgrey.core.colour import luminance as colour_light
+from dimgrey.core.document import edits, kit, kitnotation, kituse, lightscale, meansedits, wishing
+from dimgrey.core.document.briefing import brief_of
 from dimgrey.core.document.means import GlassPart, SetupPart
 from dimgrey.core.document.model import View
 from dimgrey.core.document.plainform import document_of, plain
-from dimgrey.core.document.read import brief_of
 from dimgrey.core.document.tones import Reading
 from dimgrey.core.errors import CoreError
-from dimgrey.core.measure import (
-    brackets,
-    exposure,
-    longexposure,
-    metering,
-    notation,
-    optics,
-    readings,
-    steadiness,
-    stops,
-)
-from dimgrey.core.picture import contours, crop, cube, display, finish, measures, tonescales, twins
+from dimgrey.core.measure import brackets, exposure, handheld, longexposure, metering, notation, optics, readings, stops
+from dimgrey.core.picture import contours, crop, cube, detail, display, measures, tonescales, twins
 from dimgrey.core.picture.measures import balance
 from dimgrey.core.picture.parttwins import part_twins
 from dimgrey.core.picture.spot import read_spot
@@ -50,7 +40,7 @@ from dimgrey.core.planning.plan import plan
 from dimgrey.core.planning.planfile import plan_as_json
 from dimgrey.core.planning.remedies import remedies
 from dimgrey.core.planning.schools import SCHOOLS
-from dimgrey.core.sky import clock, daylight, dome, light, moon, places, skytone, sun, wants
+from dimgrey.core.sky import clock, coordinates, daylight, dome, moon, skytone, sun, sunlight, wants
 from dimgrey.core.sky.conditions import Conditions, require_conditions
 from dimgrey.core.sky.framesky import frame_sky, planned_moment
 from tests.reference.random_scenes import random_scene
@@ -279,9 +269,9 @@ def measuring():
             optics.depth_of_field(focal, 22.0, 400.0, coc), optics.focus_for(focal, 1.9, 7.0, coc),
             optics.focus_for(focal, 1.9, math.inf, coc), optics.airy_mm(focal / 5), optics.best_f_number(focal / 90),
             optics.motion_blur_mm(1.4, 0.02, focal, 6.0), optics.freezing_time_s(1.4, focal, 6.0, coc),
-            optics.bellows_stops(focal / 100), steadiness.handheld_limit_s(focal, 1.3, 2.0),
+            optics.bellows_stops(focal / 100), handheld.handheld_limit_s(focal, 1.3, 2.0),
         ])  # fmt: skip
-    yield "wind", [steadiness.wind_shakes(w, f, t) for w in (4.9, 5.1) for f in (90, 120) for t in (0.01, 0.1, 3.0)]
+    yield "wind", [handheld.wind_shakes(w, f, t) for w in (4.9, 5.1) for f in (90, 120) for t in (0.01, 0.1, 3.0)]
     yield "angles", told([[metering.hfov_deg(f), metering.picture_hfov_deg(f, 90, 60), metering.picture_hfov_deg(f, 60, 90), metering.spot_radius_px(1600, f, 1.3)] for f in (20.0, 50.0, 135.0)])  # fmt: skip
     seen = picture()
     yield "spots", told([read_spot(seen, c, r, radius, clip) for c, r in ((5, 5), (40, 30), (88, 58)) for radius in (1.0, 6.3) for clip in (None, 1.0)])  # fmt: skip
@@ -336,7 +326,7 @@ def colour():
         for lit in ("D55", "A"):
             for glass in ((), ("yellow",), ("deep red",), ("green", "light yellow"), ("blue",)):
                 made = chain.glass_chain(response, lit, glass)
-                yield f"{response} {lit} {glass}", told([made.weights, made.factor, terms.terms_of(made.through).sky] + [[greys.grey_of(made, np.array(c)), greys.plain_grey_of(made, np.array(c)), chain.error_stops(made, c), chain.tone_shift_stops(made, c), chain.tone_shift_stops(made, c, sky=True)] for c in COLOURS])  # fmt: skip
+                yield f"{response} {lit} {glass}", told([made.weights, made.factor, chainterms.terms_of(made.through).sky] + [[greys.grey_of(made, np.array(c)), greys.plain_grey_of(made, np.array(c)), chain.error_stops(made, c), chain.tone_shift_stops(made, c), chain.tone_shift_stops(made, c, sky=True)] for c in COLOURS])  # fmt: skip
     own = filters.own_spectrum([(nm, min(max((nm - 440) / 200, 0.02), 0.9)) for nm in range(380, 731, 25)])
     yield (
         "own glass",
@@ -388,7 +378,7 @@ def pictures():
     made = setups.setup(
         "x", {"grain": 0.6, "grain size": 0.4, "sharpening": 0.5, "clarity": -0.4, "noise reduction": 0.3}
     )
-    yield "finished", told(finish.finished(display.lightness(np.log2(encoding.luminance(linear) / 0.18)), made, np.random.default_rng(3)))  # fmt: skip
+    yield "finished", told(detail.finished(display.lightness(np.log2(encoding.luminance(linear) / 0.18)), made, np.random.default_rng(3)))  # fmt: skip
     yield "twins parted", told(part_twins(np.array(COLOURS[:2]), separation.candidate_chains(medium("film"), "D55"), "film", 0.3, 1.1))  # fmt: skip
 
 
@@ -427,7 +417,7 @@ def skies():
                 through = chain.glass_chain("general panchromatic", "D55", ("red",))
                 yield f"sky {height} {air} {polarizer}", asked(skytone.sky_tone, dome.Direction(height, 120.0), directions, air, through, "D55", polarizer)  # fmt: skip
     yield "overcast", told([skytone.overcast_stops(a) for a in (0.0, 12.0, 45.0, 90.0)])
-    yield "light", told([[light.light_from(h, a, e), light.turn_deg(h, a), wants.compass_point(h), light.shadow_length(1.7, e), light.shadow_azimuth_deg(a)] for h, a, e in ((10.0, 12.0, 30.0), (10.0, 60.0, 5.0), (10.0, 150.0, 60.0), (350.0, 240.0, -2.0), (123.0, 80.0, 80.0))])  # fmt: skip
+    yield "light", told([[sunlight.light_from(h, a, e), sunlight.turn_deg(h, a), wants.compass_point(h), sunlight.shadow_length(1.7, e), sunlight.shadow_azimuth_deg(a)] for h, a, e in ((10.0, 12.0, 30.0), (10.0, 60.0, 5.0), (10.0, 150.0, 60.0), (350.0, 240.0, -2.0), (123.0, 80.0, 80.0))])  # fmt: skip
     texts = (
         "12",
         "-12",
@@ -451,13 +441,24 @@ def skies():
         yield parse.__name__, over(parse, *texts)
     yield (
         "coordinates",
-        over(places.parse_coordinates, "51.4, -5.2", "51°24'N 5°12'W", "91, 10", "10, 181", "120, 60", "x", "51.4 5.2"),
+        over(
+            coordinates.parse_coordinates,
+            "51.4, -5.2",
+            "51°24'N 5°12'W",
+            "91, 10",
+            "10, 181",
+            "120, 60",
+            "x",
+            "51.4 5.2",
+        ),
     )
     yield (
         "coordinates checked",
-        over(places.require_coordinates, (91.0, 10.0), (200.0, 10.0), (91.0, 100.0), (10.0, 181.0), (-90.0, 180.0)),
+        over(
+            coordinates.require_coordinates, (91.0, 10.0), (200.0, 10.0), (91.0, 100.0), (10.0, 181.0), (-90.0, 180.0)
+        ),
     )
-    yield "coordinates written", over(places.format_coordinates, (51.4, -5.2), (-33.9, 18.4), (0.0, 0.0))
+    yield "coordinates written", over(coordinates.format_coordinates, (51.4, -5.2), (-33.9, 18.4), (0.0, 0.0))
     zone = clock.zone_named("Europe/Lisbon")
     yield (
         "clock",
@@ -473,10 +474,13 @@ def skies():
             ]
         ),
     )
-    yield "near", told([light.sun_near_frame(a, g, 30.0) for a in (-1.0, 5.0) for g in (10.0, 32.0, 44.9, 45.1, 90.0)])
+    yield (
+        "near",
+        told([sunlight.sun_near_frame(a, g, 30.0) for a in (-1.0, 5.0) for g in (10.0, 32.0, 44.9, 45.1, 90.0)]),
+    )
     jd = np.linspace(JDS[1], JDS[1] + 1, 300)
     heights = 40 * np.sin((jd - jd[0]) * 6.3)
-    sample = light.Sample(
+    sample = sunlight.Sample(
         heights,
         (jd - jd[0]) * 360 - 180,
         np.linspace(0, 100, 300),
@@ -485,7 +489,7 @@ def skies():
         np.full(300, 0.8),
     )
     for code in wants.WANTS:
-        yield f"windows {code}", asked(light.windows, (code,), jd, sample)
+        yield f"windows {code}", asked(sunlight.windows, (code,), jd, sample)
     for k, heading in enumerate((0.0, 95.0, 230.0)):
         view = View(heading, 8.0 + k, ("07:30", "12:10", "18:40")[k], True)
         given = {"format": "dimgrey-scene", "version": 1, "filters": [{"name": "polarizer"}, {"name": "orange"}][: k + 1],
@@ -526,17 +530,17 @@ def documents():
     for seed in range(24):
         document = document_of(random_scene(random.Random(9000 + seed)))
         made = [digested(lambda d=document: plain(edits.unmeasured(d)))]
-        facts = scale.Facts(1600, 1067, None, 9.3, seed % 3 == 0, 0.98)
-        made.append(asked(scale.light_scale, document, facts))
-        made.append(asked(scale.ring_radius, document, facts))
-        made.append(asked(scale.focal_35mm, document, facts))
+        facts = lightscale.Facts(1600, 1067, None, 9.3, seed % 3 == 0, 0.98)
+        made.append(asked(lightscale.light_scale, document, facts))
+        made.append(asked(lightscale.ring_radius, document, facts))
+        made.append(asked(lightscale.focal_35mm, document, facts))
         made.append(digested(lambda d=document: plain(edits.with_light_shifted(d, -0.4))))
         if document.tones:
             mark = document.tones[-1].mark
             made.append(digested(lambda d=document, m=mark: plain(edits.placed(d, m, 4.3))))
             made += [digested(lambda e=edit, d=document: plain(e(d))) for edit in _edits_of(document, mark)]
             made.append(
-                digested(lambda d=document, m=mark, f=facts: plain(scale.rescaled(edits.without_tone(d, m), f)))
+                digested(lambda d=document, m=mark, f=facts: plain(lightscale.rescaled(edits.without_tone(d, m), f)))
             )
         for name in ("red", "none", "green"):
             made.append(digested(lambda d=document, n=name: plain(meansedits.with_colour_choice(d, n))))

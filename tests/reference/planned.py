@@ -3,8 +3,8 @@
 import random
 
 from dimgrey.core.cautions.every import cautions_of
+from dimgrey.core.document.briefing import brief_of
 from dimgrey.core.document.plainform import document_of
-from dimgrey.core.document.read import brief_of
 from dimgrey.core.errors import CoreError
 from dimgrey.core.planning import explain, separation
 from dimgrey.core.planning.advice import advice

@@ -5,13 +5,13 @@ from dataclasses import replace
 
 from dimgrey.core.document import kit as kit_rules
 from dimgrey.core.document.meansline import MadeWith
-from dimgrey.core.learning.found import Found, FoundTone
+from dimgrey.core.results.finding import Found, FoundTone
 from dimgrey.frames.actions import log_frame
 from dimgrey.frames.models import Frame
 from dimgrey.kit.models import Item, ItemRevision
 from dimgrey.results.learning import evidence_of, proposals_of
 from dimgrey.results.models import Result
-from dimgrey.scenes import making
+from dimgrey.scenes import lifecycle
 from tests import hand
 from tests.documents import document
 from tests.helpers import PageTest
@@ -34,7 +34,7 @@ class Learning(PageTest):
             kit={"film": "Slow"},
             tones=[{"name": "wall", "ev100": 13}],
         )
-        self.scene = making.create_scene(self.person, written)
+        self.scene = lifecycle.create_scene(self.person, written)
         self.scene = hand.place_tone(self.scene, None, "A", 7)
 
     def compared(self, stops, film="Slow", contrast=0.0, tones=(), kind="camera file"):

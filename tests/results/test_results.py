@@ -10,10 +10,11 @@ from PIL import Image
 from dimgrey.core.camera.setups import Setup
 from dimgrey.frames.actions import begin_roll, end_roll, log_frame, put_on_roll
 from dimgrey.frames.models import Frame
+from dimgrey.people.actions import local_person
 from dimgrey.pictures.models import Picture
 from dimgrey.results.models import Result
-from dimgrey.scenes import making
-from dimgrey.standins.camera import CameraSetting, SimulatedCamera
+from dimgrey.scenes import lifecycle
+from dimgrey.standins.simulated_camera import CameraSetting, SimulatedCamera
 from tests import hand
 from tests.documents import document
 from tests.helpers import PageTest, scene_with_picture
@@ -39,36 +40,40 @@ def jpeg_of(grey):
     return file.getvalue()
 
 
+def results_added(client, frame, *files, **more):
+    """The answer to files that are laid to a frame."""
+    return client.post(f"/frames/{frame.pk}/results", {"files": list(files), **more}, follow=True)
+
+
 class ResultTest(PageTest):
     """A planned scene with real light, and a camera before it."""
 
     KIND = "digital file"
 
-    def setUp(self):
-        super().setUp()
-        light = yard_light()
-        written = document(title="Yard", medium={"kind": self.KIND, "iso": 100})
-        self.scene = scene_with_picture(self.person, written, light, "yard", 15.0)
+    @classmethod
+    def setUpTestData(cls):
+        super().setUpTestData()
+        written = document(title="Yard", medium={"kind": cls.KIND, "iso": 100})
+        scene = scene_with_picture(local_person(), written, yard_light(), "yard", 15.0)
         tones = demo_plan("b_drying_yard").tones
         for name in sorted(tones)[:5]:
-            self.scene = hand.pin_tone(self.scene, None, *tones[name][0])
-        self.scene = hand.place_tone(self.scene, None, "A", 6.0)
-        self.camera = SimulatedCamera(light, 15.0)
-        self.frame = self.logged()
+            scene = hand.pin_tone(scene, None, *tones[name][0])
+        cls.scene = hand.place_tone(scene, None, "A", 6.0)
+        cls.frame = log_frame(scene.owner, cls.scene, uuid.uuid4())
 
     def logged(self, **more):
         return log_frame(self.person, self.scene, uuid.uuid4(), **more)
 
-    def shot(self, off=0.0, frame=None):
+    @classmethod
+    def shot(cls, off=0.0, frame=None):
         """JPEG bytes of the frame as a camera that is off by so many stops makes it."""
-        planned = (frame or self.frame).frozen
+        planned = (frame or cls.frame).frozen
         f_number, iso = 8.0, 100.0
         seconds = f_number**2 / 2.0 ** (planned.exposure_ev100 - off)
-        return self.camera.shoot(Setup("plain"), CameraSetting(f_number, seconds, iso)).jpeg
+        return SimulatedCamera(yard_light(), 15.0).shoot(Setup("plain"), CameraSetting(f_number, seconds, iso)).jpeg
 
     def add(self, *files, frame=None, **more):
-        url = f"/frames/{(frame or self.frame).pk}/results"
-        return self.client.post(url, {"files": list(files), **more}, follow=True)
+        return results_added(self.client, frame or self.frame, *files, **more)
 
 
 class Comparing(ResultTest):
@@ -202,7 +207,7 @@ class InTheLog(ResultTest):
     def test_frames_keep_what_they_were_made_with_and_are_found_by_it(self):
         made = Frame.objects.get().made
         self.assertEqual((made.film, made.filter, made.school), ("film", "none", "known tone"))
-        other = making.create_scene(self.person, document(title="Door", filters=[{"name": "orange"}]))
+        other = lifecycle.create_scene(self.person, document(title="Door", filters=[{"name": "orange"}]))
         self.assertTrue(other.pk)
         self.assertContains(self.client.get("/frames/?film=film"), "Yard")
         self.assertContains(self.client.get("/frames/?words=nowhere"), "No frame has all of that.")

@@ -4,11 +4,11 @@ from django.db import connection, transaction
 
 from dimgrey.core.document.means import CameraPart, MediumPart
 from dimgrey.core.document.model import MAX_TONES
-from dimgrey.core.document.readtones import reading_ev
+from dimgrey.core.document.tonebriefing import reading_ev
 from dimgrey.core.errors import CoreError
 from dimgrey.core.shapes.check import DocumentError
 from dimgrey.pictures.models import Picture
-from dimgrey.scenes import light, making
+from dimgrey.scenes import lifecycle, spotmeter
 from dimgrey.scenes.models import Revision, Scene
 from dimgrey.scenes.queries import scene_of
 from tests import hand
@@ -144,7 +144,7 @@ class Light(PageTest):
         scene = scene_with_light(self.person, middle_ev100=None, absolute=False)
         for zone in (3, 7):
             hand.pin_tone(scene, None, band(zone), 0.5)
-        self.assertIsNone(light.light_scale(scene.document, scene.picture))
+        self.assertIsNone(spotmeter.light_scale(scene.document, scene.picture))
         self.assertNotIn("ev100", scene.kept["tones"][1]["readings"][0])
         hand.type_reading(scene, None, "A", {"ev100": 9.0})
         self.assertEqual(scene.kept["tones"][1]["readings"][0]["ev100"], 13.0)
@@ -155,7 +155,7 @@ class Light(PageTest):
             hand.pin_tone(scene, None, band(zone), 0.5)
         hand.type_reading(scene, None, "A", {"ev100": 8.0})
         hand.type_reading(scene, None, "C", {"ev100": 14.0})
-        scale = light.light_scale(scene.document, scene.picture)
+        scale = spotmeter.light_scale(scene.document, scene.picture)
         self.assertAlmostEqual(scale.slope, 1.5)
         self.assertAlmostEqual(scene.kept["tones"][1]["readings"][0]["ev100"], 11.0)
 
@@ -163,7 +163,7 @@ class Light(PageTest):
         scene = scene_with_light(self.person)
         hand.pin_tone(scene, None, band(5), 0.5)
         hand.type_reading(scene, None, "A", {"ev100": 12.5})
-        scale = light.light_scale(scene.document, scene.picture)
+        scale = spotmeter.light_scale(scene.document, scene.picture)
         self.assertEqual((scale.offset, scale.residuals), (12.0, (0.5,)))
 
     def test_another_picture_is_read_at_the_same_pins(self):
@@ -171,7 +171,7 @@ class Light(PageTest):
         hand.pin_tone(scene, None, band(5), 0.5)
         hand.type_reading(scene, None, "A", {"ev100": 12.3})
         old = scene.picture
-        making.replace_picture(scene_of(self.person, scene.pk), pictures.exr(0.36, white=100), "new.exr")
+        lifecycle.replace_picture(scene_of(self.person, scene.pk), pictures.exr(0.36, white=100), "new.exr")
         scene = self.fresh(scene)
         kinds = [r.get("kind", "spot") for r in scene.kept["tones"][0]["readings"]]
         self.assertEqual(sorted(kinds), ["picture", "spot"])
@@ -184,7 +184,7 @@ class Light(PageTest):
             if pins:
                 hand.pin_tone(scene, None, band(5), 0.5)
             old = scene.picture
-            making.replace_picture(scene_of(self.person, scene.pk), pictures.exr(0.36, white=100), "new.exr")
+            lifecycle.replace_picture(scene_of(self.person, scene.pk), pictures.exr(0.36, white=100), "new.exr")
             new = self.fresh(scene).picture
             hand.undo(self.fresh(scene), None)
             self.assertEqual(self.fresh(scene).picture, old)
@@ -195,8 +195,8 @@ class Light(PageTest):
     def test_two_replacements_of_one_picture_at_once_both_count(self):
         scene = scene_with_light(self.person, middle_ev100=12.0)
         first, second = scene_of(self.person, scene.pk), scene_of(self.person, scene.pk)
-        making.replace_picture(first, pictures.exr(0.36, white=100), "one.exr")
-        making.replace_picture(second, pictures.exr(0.36, white=100), "two.exr")
+        lifecycle.replace_picture(first, pictures.exr(0.36, white=100), "one.exr")
+        lifecycle.replace_picture(second, pictures.exr(0.36, white=100), "two.exr")
         self.assertEqual(self.fresh(scene).picture.original_name, "two.exr")
         hand.undo(self.fresh(scene), None)
         self.assertEqual(self.fresh(scene).picture.original_name, "one.exr")
@@ -206,18 +206,18 @@ class MakingScenes(PageTest):
     def test_a_refused_picture_leaves_no_scene_and_no_file(self):
         for data in (b"", b"not a picture"):
             with self.assertRaises(CoreError):
-                making.new_scene(self.person, "Yard", data=data, filename="x.jpg")
+                lifecycle.new_scene(self.person, "Yard", data=data, filename="x.jpg")
         self.assertEqual((Scene.objects.count(), Picture.objects.count()), (0, 0))
 
     def test_a_scene_file_comes_in_with_letters_and_goes_out_the_same(self):
         text = '{"format": "dimgrey-scene", "version": 1, "title": "Kiln", "tones": [{"name": "a", "ev100": 9}, {"name": "b", "mark": "A"}]}'
-        scene = making.import_scene(self.person, text)
+        scene = lifecycle.import_scene(self.person, text)
         self.assertEqual([t["mark"] for t in scene.kept["tones"]], ["B", "A"])
         self.assertEqual(scene.title, "Kiln")
 
     def test_a_refused_scene_file_leaves_nothing(self):
         with self.assertRaises(DocumentError):
-            making.import_scene(self.person, '{"format": "dimgrey-scene", "version": 1, "x": 1}')
+            lifecycle.import_scene(self.person, '{"format": "dimgrey-scene", "version": 1, "x": 1}')
         self.assertEqual(Scene.objects.count(), 0)
 
     def test_the_database_is_sqlite_with_foreign_keys(self):

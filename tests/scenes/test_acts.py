@@ -10,7 +10,7 @@ from dimgrey.core.acts.verb import verb_named, verb_names
 from dimgrey.core.document.model import MAX_NOTES
 from dimgrey.core.document.tones import MAX_READINGS
 from dimgrey.frames.models import Frame
-from dimgrey.scenes import making
+from dimgrey.scenes import lifecycle
 from dimgrey.scenes.acts import By, form_of
 from dimgrey.scenes.models import Revision
 from dimgrey.scenes.sheet.registry import parts
@@ -169,7 +169,7 @@ class Fuller(PageTest):
 
     def test_the_figure_of_a_silhouette_is_free_in_the_row_as_in_the_plan(self):
         tones = [{"name": "wall", "role": "subject", "ev100": 9}, {"name": "sky", "role": "sky", "ev100": 13}]
-        self.scene = making.create_scene(self.person, document(tones=tones, placing={"school": "silhouette"}))
+        self.scene = lifecycle.create_scene(self.person, document(tones=tones, placing={"school": "silhouette"}))
         situation = Situation(self.fresh(self.scene))
         rows = {row.name: row.needs_texture for row in tone_rows(situation)}
         self.assertEqual(rows, {tone.name: tone.needs_texture for tone in situation.plan.tones})

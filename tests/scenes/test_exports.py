@@ -9,8 +9,8 @@ from PIL import Image, ImageCms
 from dimgrey.core.colour.profile import grey_srgb_profile, matrix_profile
 from dimgrey.outings.actions import create_outing
 from dimgrey.outings.models import Outing
-from dimgrey.pictures.read import read_picture
-from dimgrey.scenes import making
+from dimgrey.pictures.opening import read_picture
+from dimgrey.scenes import lifecycle
 from dimgrey.scenes.queries import scene_of
 from tests import picturefiles as pictures
 from tests.documents import document
@@ -30,8 +30,8 @@ def jpeg_somewhere(latitude=(39, 6, 0), longitude=(8, 12, 36), north="N", east="
 
 class Exports(PageTest):
     def scene(self, data, name="a.jpg", **parts):
-        scene = making.create_scene(self.person, document(title="Wall", tones=[TONE], placing=PLACED, **parts))
-        making.replace_picture(scene, data, name)
+        scene = lifecycle.create_scene(self.person, document(title="Wall", tones=[TONE], placing=PLACED, **parts))
+        lifecycle.replace_picture(scene, data, name)
         return scene_of(self.person, scene.pk)
 
     def file(self, scene, name):
@@ -103,7 +103,7 @@ class Places(PageTest):
             self.assertIsNone(read_picture(wrong).shot.place)
 
     def test_it_is_offered_and_taken_for_the_scene(self):
-        scene = making.new_scene(self.person, "Yard", data=jpeg_somewhere(), filename="a.jpg")
+        scene = lifecycle.new_scene(self.person, "Yard", data=jpeg_somewhere(), filename="a.jpg")
         self.assertContains(self.client.get(f"/scenes/{scene.pk}/edit/view"), "Take it as the place")
         self.assertEqual(self.act(scene, "take-place").status_code, 200)
         place = self.fresh(scene).document.place
@@ -112,11 +112,11 @@ class Places(PageTest):
 
     def test_in_an_outing_it_becomes_the_outings(self):
         outing = create_outing(self.person, "Yard")
-        scene = making.new_scene(self.person, "Yard", outing, data=jpeg_somewhere(), filename="a.jpg")
+        scene = lifecycle.new_scene(self.person, "Yard", outing, data=jpeg_somewhere(), filename="a.jpg")
         self.act(scene, "take-place")
         self.assertEqual(Outing.objects.get().latitude_deg, 39.1)
 
     def test_without_a_place_nothing_is_offered_and_the_act_is_refused(self):
-        scene = making.new_scene(self.person, "Yard", data=pictures.jpeg(), filename="a.jpg")
+        scene = lifecycle.new_scene(self.person, "Yard", data=pictures.jpeg(), filename="a.jpg")
         self.assertNotContains(self.client.get(f"/scenes/{scene.pk}/edit/view"), "Take it as the place")
         self.assertEqual(self.act(scene, "take-place").status_code, 422)

@@ -7,6 +7,8 @@ from dataclasses import replace
 
 import numpy as np
 
+from dimgrey.camera.bench import bench_of
+from dimgrey.camera.camera_views import camera_before
 from dimgrey.core.colour.encoding import grey8_of_lightness, luminance
 from dimgrey.core.document.plainform import document_of
 from dimgrey.core.measure.notation import parse_stops
@@ -15,16 +17,14 @@ from dimgrey.core.picture.display import display_table
 from dimgrey.core.planning.brief import Glass
 from dimgrey.core.planning.prints import curve_for, shown_lightness
 from dimgrey.core.planning.separation import choice_through
-from dimgrey.core.planning.words import Words
+from dimgrey.core.planning.tonewords import Words
 from dimgrey.core.planning.zones import parse_zone
 from dimgrey.frames.actions import log_frame
 from dimgrey.frames.queries import frames_of
-from dimgrey.means.bench import bench_of
-from dimgrey.means.camera_views import camera_before
 from dimgrey.outings.actions import create_outing
 from dimgrey.pictures import store
 from dimgrey.pictures.addresses import key_of, rendering_of
-from dimgrey.scenes.live import live_of
+from dimgrey.scenes.dragging import live_of
 from dimgrey.scenes.models import Scene
 from dimgrey.scenes.situation import Situation
 from tests import hand

@@ -12,10 +12,10 @@ from django.test import SimpleTestCase
 from dimgrey.core.colour.chromaticity import light_and_places
 from dimgrey.core.colour.encoding import grey8_of_lightness, luminance
 from dimgrey.core.colour.greys import fine_gains
+from dimgrey.core.document.briefing import brief_of
+from dimgrey.core.document.lightscale import Facts, rescaled, ring_radius
 from dimgrey.core.document.model import Document
 from dimgrey.core.document.plainform import document_of
-from dimgrey.core.document.read import brief_of
-from dimgrey.core.document.scale import Facts, rescaled, ring_radius
 from dimgrey.core.picture.display import display_table, grey_picture
 from dimgrey.core.planning.placing import usual_hold
 from dimgrey.core.planning.prints import curve_for, shown_lightness

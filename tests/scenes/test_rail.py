@@ -8,7 +8,7 @@ from dimgrey.core.colour.chain import mixed_chain
 from dimgrey.core.planning.brief import Brief, PlacingChoice, Tone
 from dimgrey.core.planning.media import medium
 from dimgrey.core.planning.plan import plan
-from dimgrey.core.planning.words import Words
+from dimgrey.core.planning.tonewords import Words
 from dimgrey.pictures.addresses import Rendering, key_of, rendering_of
 from dimgrey.scenes.rail import ASSUMED_WIDTH_PX, COMPACT_FLAG_PX, COMPACT_WIDTH_PX, GAP_PX, _rows, rail_of
 

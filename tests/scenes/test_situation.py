@@ -4,7 +4,7 @@ from unittest import mock
 
 from django.template.loader import render_to_string
 
-from dimgrey.core.planning import otherschools, told
+from dimgrey.core.planning import otherschools, planwords
 from dimgrey.core.planning.schools import SCHOOLS
 from dimgrey.scenes.desk import desk_of
 from tests import hand
@@ -22,7 +22,7 @@ class Once(PageTest):
     def plans(self, ask):
         """How many plans are computed while a page is asked for."""
         with (
-            mock.patch.object(told, "plan", wraps=told.plan) as own,
+            mock.patch.object(planwords, "plan", wraps=planwords.plan) as own,
             mock.patch.object(otherschools, "plan", wraps=otherschools.plan) as others,
         ):
             ask()

@@ -13,7 +13,7 @@ from django.core.management import call_command
 from django.test import SimpleTestCase
 
 from dimgrey.core.cautions.every import cautions_of
-from dimgrey.core.document.read import brief_of
+from dimgrey.core.document.briefing import brief_of
 from dimgrey.core.planning.plan import plan
 from dimgrey.scenes.models import Scene
 from dimgrey.site.config import HELP, read_config
@@ -120,19 +120,19 @@ class Configuration(SimpleTestCase):
             with self.subTest(environ=environ):
                 self.assertEqual(str(refused.exception), sentence)
 
-    def test_every_variable_is_in_the_readme(self):
-        readme = (ROOT / "README.md").read_text()
+    def test_every_variable_is_in_the_settings_page(self):
+        page = (ROOT / "docs" / "settings.md").read_text()
         for key in HELP:
-            self.assertIn(key, readme)
+            self.assertIn(f"| `{key}` |", page)
 
 
 CRASHING = """
 import os, sys, django
 django.setup()
 from dimgrey.people.actions import local_person
-from dimgrey.scenes import making
+from dimgrey.scenes import lifecycle
 from tests import hand
-scene = making.new_scene(local_person(), "Crash")
+scene = lifecycle.new_scene(local_person(), "Crash")
 hand.add_tone(scene, None, "wall")
 print("ready", flush=True)
 for k in range(100000):

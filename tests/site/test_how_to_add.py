@@ -1,29 +1,43 @@
 """docs/how-to-add.md holds: what a table names appears everywhere else by itself."""
 
 import re
+from dataclasses import fields
+from pathlib import Path
 from unittest import mock
 
 from django.test import SimpleTestCase
 
+from dimgrey.core.acts import lamp_set
 from dimgrey.core.acts.filter import grey_key
 from dimgrey.core.acts.verb import verb_named
+from dimgrey.core.colour import curves
 from dimgrey.core.colour.filters import GREY, GreyGlass
+from dimgrey.core.colour.responses import OF_MEDIA
 from dimgrey.core.document import kit
+from dimgrey.core.document.lighting import LampPart
 from dimgrey.core.document.model import SCENE
+from dimgrey.core.lamps.lamp import Lamp
 from dimgrey.core.measure.readings import KINDS, TYPED_KINDS
 from dimgrey.core.planning.brief import Brief, Glass, PlacingChoice, Tone
 from dimgrey.core.planning.plan import plan
 from dimgrey.core.planning.schools import SCHOOLS
+from dimgrey.core.results.causes.cause import every_cause
+from dimgrey.core.shapes.declare import known_keys
 from dimgrey.kit.forms import ItemForm
+from dimgrey.scenes import lifecycle
 from dimgrey.scenes.acts import form_of
 from dimgrey.scenes.exports import EXPORTS
 from dimgrey.scenes.sheet.registry import parts
 from dimgrey.site.config import ROOT
 from dimgrey.site.management.commands.acts import acts_page
+from tests import picturefiles
 from tests.documents import brief, document
+from tests.helpers import PageTest
 
 SHEET = ROOT / "dimgrey" / "scenes" / "sheet"
-PLACES = re.compile(r"`((?:core|scenes|pictures|card|secondlook)/[\w/.]+\.(?:py|json|html))`")
+PLACES = re.compile(r"`((?!docs/|tests/)(?:[a-z]\w*/)+\w+\.(?:py|json|html))`")
+SET_OTHERWISE = {"least_stops", "most_stops"}
+"""Fields of a lamp that its form does not have: what its maker says of its power."""
 
 
 def enums(name):
@@ -77,8 +91,8 @@ class Tables(SimpleTestCase):
                 self.assertEqual(brief(plain(made)).filters[0].grey_stops, glass.usual_stops)
 
     def test_fields_of_the_kit(self):
-        for kind, fields in kit.FIELDS.items():
-            self.assertEqual(set(ItemForm(kind).fields) - {"name"}, {each.name for each in fields})
+        for kind, known in kit.FIELDS.items():
+            self.assertEqual(set(ItemForm(kind).fields) - {"name"}, {each.name for each in known})
 
     def test_every_part_is_a_module_and_a_template_of_its_key(self):
         for part in parts():
@@ -93,8 +107,41 @@ class Tables(SimpleTestCase):
             self.assertNotIn(f'"{part.key}"', registry)
             self.assertNotIn(f"part-{part.key}", sheet)
 
-    def test_exports_are_one_table(self):
-        self.assertTrue(all(len(row) == 2 and callable(row[1]) for row in EXPORTS.values()))
+    def test_a_field_of_a_lamp_is_kept_and_can_be_set(self):
+        known = {each.name for each in fields(Lamp)}
+        self.assertEqual({each.name for each in known_keys(LampPart)}, known)
+        self.assertEqual({*lamp_set.AS_SAID, *lamp_set.LENGTHS.values()}, known - SET_OTHERWISE)
+
+    def test_how_a_film_sees_is_made_shown_and_owned(self):
+        for name in OF_MEDIA:
+            self.assertGreater(curves.response(name).max(), 0, name)
+        self.assertEqual([set(found) for found in enums("orthochromatic")], [set(OF_MEDIA)])
+        (field,) = (each for each in kit.FIELDS["film"] if each.name == "response")
+        self.assertEqual(set(field.choices), set(OF_MEDIA) - {"monochrome sensor"})
+
+    def test_every_cause_is_tried_on_a_miss_that_is_known(self):
+        tried = "".join(path.read_text(encoding="utf-8") for path in (ROOT / "tests/core/results").glob("test_*.py"))
+        for each in every_cause():
+            self.assertIn(f'"{each.kind}"', tried)
+
+
+class Exports(PageTest):
+    def test_every_export_is_a_file_of_its_kind(self):
+        starts = {
+            ".png": b"\x89PNG",
+            ".jpg": b"\xff\xd8",
+            ".tif": b"II*\0",
+            ".svg": b"<",
+            ".json": b"{",
+            ".csv": b"\xef\xbb\xbf",
+        }
+        scene = lifecycle.new_scene(self.person, "Yard", data=picturefiles.jpeg(), filename="yard.jpg")
+        for name in EXPORTS:
+            with self.subTest(name):
+                answer = self.client.get(f"/scenes/{scene.pk}/export/{name}")
+                self.assertEqual(answer.status_code, 200)
+                self.assertTrue(answer.content.startswith(starts.get(Path(name).suffix, b"")), answer.content[:20])
+                self.assertGreater(len(answer.content), 50)
 
 
 class Places(SimpleTestCase):

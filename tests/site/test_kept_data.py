@@ -21,7 +21,7 @@ from dimgrey.kit.models import Item, KeptSetup
 from dimgrey.outings.models import Outing
 from dimgrey.pictures.models import Picture
 from dimgrey.scenes.models import Revision, Scene
-from dimgrey.secondlook.models import OldPicture
+from dimgrey.judging.secondlook.models import OldPicture
 client = Client(REMOTE_ADDR="127.0.0.1", HTTP_HOST="127.0.0.1")
 scenes, frames = list(Scene.objects.all()), list(Frame.objects.all())
 pages = ["/", "/frames/", "/kit/", "/setups/", "/second-look/", *(f"/outings/{o.pk}/" for o in Outing.objects.all()),

@@ -14,7 +14,7 @@ from django.test import override_settings
 
 from dimgrey.site import troubles
 from dimgrey.site.config import ROOT
-from dimgrey.web.told import AboutRequest, Lines
+from dimgrey.web.requestlog import AboutRequest, Lines
 from tests.helpers import PageTest, scene_with_light
 
 
@@ -57,13 +57,16 @@ class Machine(PageTest):
 
     def test_a_fault_of_ours_is_said_as_one(self):
         self.client.raise_request_exception = False
-        with patch("dimgrey.day.views.home_of", side_effect=KeyError("x")), self.assertLogs("django.request", "ERROR"):
+        with (
+            patch("dimgrey.outings.day.views.home_of", side_effect=KeyError("x")),
+            self.assertLogs("django.request", "ERROR"),
+        ):
             self.assertContains(self.client.get("/"), "on our side", status_code=500)
 
     def test_health(self):
         self.client.defaults["REMOTE_ADDR"] = "10.0.0.9"
         self.assertEqual(self.client.get("/health").content, b"ok")
-        with patch("dimgrey.upkeep.views.connection.cursor", side_effect=DatabaseError("gone")):
+        with patch("dimgrey.safekeeping.views.connection.cursor", side_effect=DatabaseError("gone")):
             self.assertEqual(self.client.get("/health").status_code, 503)
 
 

@@ -1,7 +1,7 @@
 """A scene that cannot be shown, of whatever cause, takes nothing else down and can leave."""
 
 from dimgrey.outings.actions import create_outing
-from dimgrey.scenes import making
+from dimgrey.scenes import lifecycle
 from dimgrey.scenes.models import Scene
 from tests.documents import document
 from tests.helpers import PageTest
@@ -11,11 +11,11 @@ class Unshown(PageTest):
     def test_home_outing_setups_and_field_stand_and_offer_export_and_removal(self):
         self.client.raise_request_exception = False
         outing = create_outing(self.person, "Yard", zone="UTC")
-        good = making.create_scene(self.person, document(title="Good"), outing)
+        good = lifecycle.create_scene(self.person, document(title="Good"), outing)
         for k, wrong in enumerate(
             ({"medium": {"kind": "soup"}}, {"tones": 5}, {"version": "x"}, {"lens": {"focal_35mm": "a"}})
         ):
-            bad = making.create_scene(self.person, document(title=f"Bad {k}"), outing if k % 2 else None)
+            bad = lifecycle.create_scene(self.person, document(title=f"Bad {k}"), outing if k % 2 else None)
             Scene.objects.filter(pk=bad.pk).update(kept={**bad.kept, **wrong})
             with self.subTest(wrong=wrong), self.assertLogs("dimgrey", "ERROR"):
                 home = self.client.get("/")

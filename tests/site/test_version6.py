@@ -20,18 +20,19 @@ from unittest import mock
 
 from django.test import SimpleTestCase
 
-from dimgrey.archive.bring_in import bring_in
 from dimgrey.core.acts.verb import require_verb
-from dimgrey.core.colour import terms
+from dimgrey.core.colour import chainterms
 from dimgrey.core.document.plainform import document_of, plain
 from dimgrey.core.document.scenefile import kept as kept_again
 from dimgrey.core.errors import CoreError
 from dimgrey.core.field import entry
 from dimgrey.core.field.carried import Carried
 from dimgrey.core.field.sheet import sheet
+from dimgrey.finishing.models import Finishing
 from dimgrey.frames.models import Frame, Roll
 from dimgrey.kit.models import Item
-from dimgrey.results.models import Finishing, Result
+from dimgrey.results.models import Result
+from dimgrey.safekeeping.archive.restoring import restore_archive
 from dimgrey.scenes.models import Revision, Scene
 from dimgrey.site.config import ROOT
 from tests.helpers import PageTest
@@ -136,7 +137,7 @@ class Acts(PageTest):
 class Archives(PageTest):
     def test_an_archive_of_today_comes_in_whole(self):
         person = self.other()
-        count = bring_in(person, io.BytesIO((FOLDER / "archive.zip").read_bytes()))
+        count = restore_archive(person, io.BytesIO((FOLDER / "archive.zip").read_bytes()))
         told = {
             name: count[name]
             for name in ("scenes", "frames", "results", "picks", "light studies", "answers", "corrections")
@@ -151,14 +152,14 @@ class Archives(PageTest):
         self.assertTrue(Finishing.objects.owned_by(person).exists())
         self.assertTrue(Frame.objects.owned_by(person).exclude(made={}).exists())
         with self.subTest("once"):
-            again = bring_in(person, io.BytesIO((FOLDER / "archive.zip").read_bytes()))
+            again = restore_archive(person, io.BytesIO((FOLDER / "archive.zip").read_bytes()))
             self.assertEqual((again["scenes"], again["frames"], again["results"]), (0, 0, 0))
 
 
 class Phones(SimpleTestCase):
     def test_what_a_phone_carried_opens_and_its_sheets_say_the_same(self):
         carried = kept("phone")
-        self.addCleanup(terms.drop)
+        self.addCleanup(chainterms.drop)
         entry.lay_in(json.dumps(carried["kit"]))
         for scene in carried["scenes"]:
             key = str(scene["pk"])

@@ -6,8 +6,8 @@ from dimgrey.core.acts.keys import As, Number, OneOf, Text, YesNo, given, needed
 from dimgrey.core.acts.verb import Verb
 from dimgrey.core.colour.chain import CHANNEL_MIXES, LIGHT_NAMES
 from dimgrey.core.colour.responses import OF_MEDIA
+from dimgrey.core.document.lightscale import rescaled
 from dimgrey.core.document.means import DEFAULT_SPOT_DEG, MOST_OFFSET_STOPS, MediumPart, ReciprocityPart
-from dimgrey.core.document.scale import rescaled
 from dimgrey.core.errors import CoreError, OutOfRange
 from dimgrey.core.measure.notation import parse_speed, parse_stops
 from dimgrey.core.measure.stops import INCREMENT_WORDS

@@ -3,10 +3,10 @@
 from dataclasses import dataclass
 from typing import Any
 
+from dimgrey.core.document.briefing import brief_of
 from dimgrey.core.document.edits import Refused
+from dimgrey.core.document.lightscale import light_scale, picture_reading
 from dimgrey.core.document.onroll import on_roll
-from dimgrey.core.document.read import brief_of
-from dimgrey.core.document.scale import light_scale, picture_reading
 from dimgrey.core.document.tones import Reading
 
 

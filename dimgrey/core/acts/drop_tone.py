@@ -5,7 +5,7 @@ from dataclasses import dataclass
 from dimgrey.core.acts.keys import MARK, needed
 from dimgrey.core.acts.verb import Verb
 from dimgrey.core.document import edits
-from dimgrey.core.document.scale import rescaled
+from dimgrey.core.document.lightscale import rescaled
 
 
 @dataclass(frozen=True, kw_only=True)

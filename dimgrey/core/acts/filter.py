@@ -5,8 +5,8 @@ from dataclasses import make_dataclass
 from dimgrey.core.acts.keys import As, Number, OneOf, YesNo, given
 from dimgrey.core.acts.verb import Verb
 from dimgrey.core.colour.filters import COLOURED, GREY
+from dimgrey.core.document.lightscale import rescaled
 from dimgrey.core.document.means import GlassPart
-from dimgrey.core.document.scale import rescaled
 from dimgrey.core.errors import OutOfRange
 from dimgrey.core.measure.notation import parse_stops
 

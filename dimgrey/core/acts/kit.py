@@ -6,7 +6,7 @@ from dimgrey.core.acts.keys import Named, given
 from dimgrey.core.acts.verb import Verb
 from dimgrey.core.document.edits import Refused
 from dimgrey.core.document.kituse import with_kit
-from dimgrey.core.document.scale import rescaled
+from dimgrey.core.document.lightscale import rescaled
 
 
 @dataclass(frozen=True, kw_only=True)

@@ -8,7 +8,7 @@ from dimgrey.core.acts.verb import Verb
 from dimgrey.core.document import lightplan
 from dimgrey.core.document.lighting import in_metres
 from dimgrey.core.lamps.lamp import KIND_WORDS
-from dimgrey.core.lamps.metering import strength_for
+from dimgrey.core.lamps.lampmetering import strength_for
 
 INDEX = Whole(0, 20)
 """The place of a lamp in its list, from 0."""

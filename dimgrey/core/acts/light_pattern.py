@@ -6,7 +6,7 @@ from dimgrey.core.acts.keys import OneOf, needed
 from dimgrey.core.acts.lit import NEEDS, lamp_edit
 from dimgrey.core.acts.verb import Verb
 from dimgrey.core.document import lightplan
-from dimgrey.core.lamps.patterns import PATTERNS, arranged
+from dimgrey.core.lamps.lightpatterns import PATTERNS, arranged
 
 
 @dataclass(frozen=True, kw_only=True)

@@ -3,7 +3,7 @@
 from dimgrey.core.document import edits
 from dimgrey.core.document.edits import Refused
 from dimgrey.core.document.litplan import LitPlan, sky_lux_at
-from dimgrey.core.planning.told import plan_or_wait
+from dimgrey.core.planning.planwords import plan_or_wait
 
 LEAST_MOVED = 0.02
 """Stops below which a tone's reading stays."""

@@ -6,7 +6,7 @@ from dimgrey.core.acts.keys import ID, As, Text, given
 from dimgrey.core.acts.verb import Verb
 from dimgrey.core.errors import NotPlaced
 from dimgrey.core.measure.notation import parse_aperture, parse_speed, parse_time
-from dimgrey.core.planning.told import plan_or_wait
+from dimgrey.core.planning.planwords import plan_or_wait
 
 
 @dataclass(frozen=True, kw_only=True)

@@ -5,8 +5,8 @@ from dataclasses import dataclass
 
 from dimgrey.core.acts.keys import As, Number, OneOf, given
 from dimgrey.core.acts.verb import Verb
+from dimgrey.core.document.lightscale import rescaled
 from dimgrey.core.document.model import MOTIONS, SUPPORTS, NeedsPart
-from dimgrey.core.document.scale import rescaled
 from dimgrey.core.errors import CoreError
 from dimgrey.core.measure.readings import parse_distance
 

@@ -6,7 +6,7 @@ from dimgrey.core.acts.keys import MARK, As, OneOf, YesNo, given, needed
 from dimgrey.core.acts.verb import Verb
 from dimgrey.core.document import edits
 from dimgrey.core.document.doubts import doubt_about
-from dimgrey.core.document.readtones import glass_in_front
+from dimgrey.core.document.tonebriefing import glass_in_front
 from dimgrey.core.errors import CoreError
 from dimgrey.core.measure.readings import TYPED_KINDS, parse_reading
 

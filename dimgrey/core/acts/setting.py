@@ -4,7 +4,7 @@ from dataclasses import dataclass, replace
 
 from dimgrey.core.acts.keys import OneOf, Text, needed
 from dimgrey.core.acts.verb import Verb
-from dimgrey.core.document.scale import rescaled
+from dimgrey.core.document.lightscale import rescaled
 from dimgrey.core.errors import CoreError
 from dimgrey.core.measure.notation import parse_aperture, parse_time
 from dimgrey.core.measure.stops import written_aperture, written_time

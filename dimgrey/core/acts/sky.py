@@ -6,8 +6,8 @@ from dimgrey.core.acts.keys import As, OneOf, given, needed
 from dimgrey.core.acts.pin_area import MOST_LETTERS
 from dimgrey.core.acts.verb import Verb
 from dimgrey.core.document.edits import Refused
+from dimgrey.core.document.lightscale import rescaled
 from dimgrey.core.document.model import SKY_AREAS, SkyPart
-from dimgrey.core.document.scale import rescaled
 from dimgrey.core.picture.outline import parse_outline
 
 

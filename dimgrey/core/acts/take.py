@@ -4,8 +4,8 @@ from dataclasses import dataclass, replace
 
 from dimgrey.core.acts.keys import As, Number, given, needed
 from dimgrey.core.acts.verb import Verb
+from dimgrey.core.document.lightscale import rescaled
 from dimgrey.core.document.means import GlassPart
-from dimgrey.core.document.scale import rescaled
 from dimgrey.core.measure.notation import parse_aperture, parse_speed
 from dimgrey.core.measure.stops import written_aperture
 

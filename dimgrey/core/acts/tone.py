@@ -5,7 +5,7 @@ from dataclasses import dataclass
 from dimgrey.core.acts.keys import MARK, Number, OneOf, Text, given, needed
 from dimgrey.core.acts.verb import Verb
 from dimgrey.core.document import edits
-from dimgrey.core.document.readtones import needs_texture
+from dimgrey.core.document.tonebriefing import needs_texture
 from dimgrey.core.planning.brief import ROLES
 
 LIT = {"": "not said", "lit": "lit", "unlit": "unlit"}

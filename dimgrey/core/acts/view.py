@@ -4,8 +4,8 @@ from dataclasses import dataclass, replace
 
 from dimgrey.core.acts.keys import As, OneOf, Several, YesNo, given
 from dimgrey.core.acts.verb import Verb
+from dimgrey.core.document.lightscale import rescaled
 from dimgrey.core.document.model import View
-from dimgrey.core.document.scale import rescaled
 from dimgrey.core.sky.clock import parse_clock
 from dimgrey.core.sky.wants import WANTS, parse_heading, parse_tilt
 

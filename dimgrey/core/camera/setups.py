@@ -262,10 +262,6 @@ class Carried:
     cannot: tuple
     setup: Setup
 
-    @property
-    def is_exact(self):
-        return not self.cannot and all(abs(lost) < 1e-3 for _, _, lost in self.menu)
-
 
 def carry(wanted, controls, filters=tuple(CHANNEL_MIXES), most_protection=0.0):
     """A setup on another camera: same effect, nearest step, and what cannot be carried.

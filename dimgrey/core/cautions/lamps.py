@@ -7,8 +7,8 @@ from dataclasses import dataclass
 
 from dimgrey.core.cautions.registry import caution, rule
 from dimgrey.core.errors import CoreError
-from dimgrey.core.lamps.exposure import Camera, require_sync
 from dimgrey.core.lamps.lamp import FLASH, LASTING, WINDOW
+from dimgrey.core.lamps.lampexposure import Camera, require_sync
 from dimgrey.core.lamps.subjects import LOWER_M, MIDDLES, SITTER
 
 FRAME_M = (0.496, 0.62)

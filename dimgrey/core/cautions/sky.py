@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from functools import cached_property
 
 from dimgrey.core.cautions.registry import caution, rule
-from dimgrey.core.measure.steadiness import LONG_LENS_MM, wind_shakes
+from dimgrey.core.measure.handheld import LONG_LENS_MM, wind_shakes
 from dimgrey.core.sky.skyprint import SkyPrint, observed_sky, sky_print
 
 DARK_ZONE = 4.5

@@ -12,9 +12,9 @@ from dataclasses import dataclass
 from functools import lru_cache
 
 from dimgrey.core.colour import onecolour
-from dimgrey.core.colour.light import LUMINANCE_WEIGHTS
+from dimgrey.core.colour.chainterms import objects, terms_of
+from dimgrey.core.colour.luminance import LUMINANCE_WEIGHTS
 from dimgrey.core.colour.ownmix import highest_stops, moved_stops
-from dimgrey.core.colour.terms import objects, terms_of
 from dimgrey.core.errors import CoreError
 
 LIGHTS = ("D55", "D65", "A")

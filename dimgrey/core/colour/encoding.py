@@ -1,4 +1,4 @@
-"""The encodings of light: sRGB, relative luminance and lightness L*. Written here, for single numbers in light.py, and nowhere else.
+"""The encodings of light: sRGB, relative luminance and lightness L*. Written here, for single numbers in luminance.py, and nowhere else.
 
 Light is linear and relative, 1 at the white of a reflecting surface; it may be brighter. Shapes are kept unless said.
 Source: IEC 61966-2-1:1999, clause 5.2 (sRGB); CIE 15:2004, clause 8.2.1 (L*).
@@ -6,9 +6,21 @@ Source: IEC 61966-2-1:1999, clause 5.2 (sRGB); CIE 15:2004, clause 8.2.1 (L*).
 
 import numpy as np
 
-from dimgrey.core.colour import light
+from dimgrey.core.colour import luminance
+from dimgrey.core.colour.luminance import (
+    L_OFFSET,
+    L_SCALE,
+    L_SLOPE,
+    L_STRAIGHT,
+    LIGHT_STRAIGHT,
+    SRGB_OFFSET,
+    SRGB_POWER,
+    SRGB_SLOPE,
+    SRGB_STRAIGHT,
+)
 
-LUMINANCE_WEIGHTS = np.array(light.LUMINANCE_WEIGHTS)
+LEAST_LIGHT = 1e-9
+LUMINANCE_WEIGHTS = np.array(luminance.LUMINANCE_WEIGHTS)
 """Relative luminance Y of linear sRGB, shape (3,) (IEC 61966-2-1:1999)."""
 LUMINANCE_WEIGHTS.setflags(write=False)
 
@@ -32,7 +44,7 @@ def linear_of_srgb(encoded):
     0.21404
     """
     e = np.asarray(encoded, float)
-    return np.where(e <= 0.04045, e / 12.92, ((e + 0.055) / 1.055) ** 2.4)
+    return np.where(e <= SRGB_STRAIGHT, e / SRGB_SLOPE, ((e + SRGB_OFFSET) / (1 + SRGB_OFFSET)) ** SRGB_POWER)
 
 
 def srgb_of_linear(linear):
@@ -42,7 +54,8 @@ def srgb_of_linear(linear):
     0.5
     """
     c = np.asarray(linear)
-    return np.where(c <= 0.0031308, 12.92 * c, 1.055 * np.maximum(c, 1e-9) ** (1 / 2.4) - 0.055)
+    bent = (1 + SRGB_OFFSET) * np.maximum(c, LEAST_LIGHT) ** (1 / SRGB_POWER) - SRGB_OFFSET
+    return np.where(c <= LIGHT_STRAIGHT, SRGB_SLOPE * c, bent)
 
 
 def lightness_of_luminance(y):
@@ -52,7 +65,7 @@ def lightness_of_luminance(y):
     49.5
     """
     y = np.asarray(y, float)
-    return np.where(y > 216 / 24389, 116 * np.cbrt(np.maximum(y, 0)) - 16, y * 24389 / 27)
+    return np.where(y > L_STRAIGHT / L_SLOPE, L_SCALE * np.cbrt(np.maximum(y, 0)) - L_OFFSET, y * L_SLOPE)
 
 
 def luminance_of_lightness(l_star):
@@ -62,7 +75,7 @@ def luminance_of_lightness(l_star):
     0.1842
     """
     lightness = np.asarray(l_star)
-    return np.where(lightness > 8, ((lightness + 16) / 116) ** 3, lightness * 27 / 24389)
+    return np.where(lightness > L_STRAIGHT, ((lightness + L_OFFSET) / L_SCALE) ** 3, lightness / L_SLOPE)
 
 
 def srgb_of_lightness(l_star):

@@ -9,10 +9,10 @@ from functools import lru_cache
 import numpy as np
 
 from dimgrey.core.colour.chain import DARKEST_GREY, LEAST_SKY
+from dimgrey.core.colour.chainterms import terms_of
 from dimgrey.core.colour.chromaticity import colours_at, fine_colours, light_of, looked_up, refined, unlifted
 from dimgrey.core.colour.onecolour import NODES
 from dimgrey.core.colour.ownmix import MOST_STOPS, WIDTH, bumps
-from dimgrey.core.colour.terms import terms_of
 
 
 def table_of(through):

@@ -5,7 +5,7 @@
 
 import math
 
-from dimgrey.core.colour.light import LUMINANCE_WEIGHTS
+from dimgrey.core.colour.luminance import LUMINANCE_WEIGHTS
 
 FLOOR = 0.001
 """Share of R + G + B that is added to each channel, so that every colour has its place."""

@@ -9,7 +9,7 @@ from array import array
 import numpy as np
 
 from dimgrey.core.colour.curves import response, transmittance
-from dimgrey.core.colour.known import known, missed_of, table_of
+from dimgrey.core.colour.measuredcolours import known, missed_of, table_of
 from dimgrey.core.colour.spectra import daylight_basis, illuminant, srgb_basis, srgb_of_reflectance
 
 

@@ -1,6 +1,6 @@
 """Readings that are asked about before they count: those that contradict the picture, or the readings before them."""
 
-from dimgrey.core.document.readtones import corrected_ev
+from dimgrey.core.document.tonebriefing import corrected_ev
 from dimgrey.core.errors import CoreError
 from dimgrey.core.measure.stops import counted_stops, format_stops
 

@@ -6,10 +6,10 @@ scenefile.kept.
 
 from dataclasses import replace
 
+from dimgrey.core.document.briefing import brief_of
+from dimgrey.core.document.lightscale import rescaled
 from dimgrey.core.document.model import MAX_TONES, PlacingPart
-from dimgrey.core.document.read import brief_of
-from dimgrey.core.document.readtones import school_of, tone_ev
-from dimgrey.core.document.scale import rescaled
+from dimgrey.core.document.tonebriefing import school_of, tone_ev
 from dimgrey.core.document.tones import GUESSES, MAX_READINGS, ToneEntry
 from dimgrey.core.document.upgrade import free_mark
 from dimgrey.core.errors import CoreError

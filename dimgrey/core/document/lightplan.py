@@ -7,8 +7,8 @@ from dimgrey.core.cautions.lamps import LampCase
 from dimgrey.core.document.edits import Refused
 from dimgrey.core.document.lighting import KeptLampsPart, LampPart, LightingPart, LightWishPart, LitTonePart
 from dimgrey.core.errors import CoreError
-from dimgrey.core.lamps.exposure import Camera, flash_f_number, incident_ev100
 from dimgrey.core.lamps.lamp import FLASH, Lamp, require_lamp, require_lamps
+from dimgrey.core.lamps.lampexposure import Camera, flash_f_number, incident_ev100
 from dimgrey.core.lamps.reflectances import SURFACES
 from dimgrey.core.lamps.subjects import CLOTHES, HAIR, MIDDLES, SITTER, SKIN
 from dimgrey.core.measure.exposure import exposure_time_s, marked_aperture, marked_time

@@ -7,9 +7,9 @@ from functools import cached_property
 import numpy as np
 
 from dimgrey.core.document import lightplan
-from dimgrey.core.lamps.exposure import flash_f_number, incident_ev100
 from dimgrey.core.lamps.lamp import WINDOW
-from dimgrey.core.lamps.metering import light_before
+from dimgrey.core.lamps.lampexposure import flash_f_number, incident_ev100
+from dimgrey.core.lamps.lampmetering import light_before
 from dimgrey.core.lamps.places import default_view, lit_places, sides
 from dimgrey.core.lamps.subjects import SITTER
 from dimgrey.core.measure.exposure import illuminance_lux

@@ -6,11 +6,11 @@ from dimgrey.core.camera.setups import ONE_SIDED
 from dimgrey.core.colour.chain import CHANNEL_MIXES
 from dimgrey.core.colour.filters import COLOURED
 from dimgrey.core.colour.ownmix import bent
+from dimgrey.core.document.briefing import brief_of
 from dimgrey.core.document.edits import Refused
 from dimgrey.core.document.means import GlassPart, SetupPart
 from dimgrey.core.document.model import MAX_NOTES, BracketPart
-from dimgrey.core.document.read import brief_of
-from dimgrey.core.document.readtones import linear_colour
+from dimgrey.core.document.tonebriefing import linear_colour
 from dimgrey.core.planning.plan import plan
 from dimgrey.core.planning.remedies import remedies
 

@@ -5,7 +5,7 @@ from dataclasses import dataclass
 from dimgrey.core.colour.filters import GREY
 from dimgrey.core.colour.ownmix import hue_name
 from dimgrey.core.document.lightplan import lamps_line
-from dimgrey.core.document.readtones import school_of
+from dimgrey.core.document.tonebriefing import school_of
 from dimgrey.core.measure.stops import counted_stops, format_stops
 from dimgrey.core.shapes.declare import Shaped, key, known_keys, text
 

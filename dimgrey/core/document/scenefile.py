@@ -5,10 +5,10 @@ Prose: docs/scene-file.md. What `kept` takes can be kept, written out and read a
 
 import json
 
+from dimgrey.core.document.briefing import brief_of
 from dimgrey.core.document.formats import parsed
 from dimgrey.core.document.model import SCENE
 from dimgrey.core.document.plainform import document_of, plain
-from dimgrey.core.document.read import brief_of
 
 MAX_BYTES = 1_000_000
 

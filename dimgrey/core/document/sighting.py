@@ -17,7 +17,7 @@ def sighted_words(document, brief, result, scale, seen, y, is_sky, words):
 
     document, brief: of the scene. result: its Plan, or None before one. scale: LightScale of the picture, or None. seen: the
     meter's answer. y: how far from the top it was pointed, a fraction. is_sky: () -> whether it lies in the picture's sky, asked
-    once a plan needs it. words: planning.words.Words. Raises CoreError.
+    once a plan needs it. words: planning.tonewords.Words. Raises CoreError.
     """
     answer = {
         "spread": f"{seen.spot.spread_stops * (scale.slope if scale else 1.0):.1f}",

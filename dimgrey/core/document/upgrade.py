@@ -8,7 +8,6 @@ be an area, and a place has its hills. Version 6: lamps, a light plan. None of t
 """
 
 VERSION = 6
-VERSIONS = (1, 2, 3, 4, 5, 6)
 
 
 def upgraded(data):

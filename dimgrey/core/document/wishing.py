@@ -2,9 +2,9 @@
 
 from dataclasses import replace
 
+from dimgrey.core.document.briefing import brief_of
 from dimgrey.core.document.edits import Refused, require_tone, with_tone
 from dimgrey.core.document.model import MAX_PAIRS, OrderPart
-from dimgrey.core.document.read import brief_of
 from dimgrey.core.planning.separation import require_pairs
 from dimgrey.core.planning.wishes import wishes_of
 

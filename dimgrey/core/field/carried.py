@@ -7,7 +7,7 @@ from typing import Any
 
 from dimgrey.core.acts.case import Case, Elsewhere
 from dimgrey.core.document.edits import Refused
-from dimgrey.core.document.scale import light_scale
+from dimgrey.core.document.lightscale import light_scale
 from dimgrey.core.picture.mapcodes import spot_of_codes
 
 NOTHING_TO_UNDO = Refused("There is nothing to undo.", code="nothing-to-undo")

@@ -11,15 +11,15 @@ from dataclasses import asdict, dataclass, field, replace
 from dimgrey.core.acts.case import Elsewhere
 from dimgrey.core.acts.keys import Sent, said_of, sent_id, sent_verb
 from dimgrey.core.acts.verb import done
-from dimgrey.core.colour import terms
+from dimgrey.core.colour import chainterms
 from dimgrey.core.colour.onecolour import NODES
+from dimgrey.core.document.briefing import brief_of
 from dimgrey.core.document.kit import item_of
 from dimgrey.core.document.kituse import with_kit
+from dimgrey.core.document.lightscale import Facts, light_scale
 from dimgrey.core.document.meansedits import with_colour_choice
 from dimgrey.core.document.model import Document
 from dimgrey.core.document.plainform import document_of, plain
-from dimgrey.core.document.read import brief_of
-from dimgrey.core.document.scale import Facts, light_scale
 from dimgrey.core.document.scenefile import kept
 from dimgrey.core.document.sighting import sighted_words
 from dimgrey.core.errors import CoreError
@@ -39,12 +39,12 @@ from dimgrey.core.field.waiting import coming, interval_words
 from dimgrey.core.measure.shotdata import shot_in
 from dimgrey.core.picture.phonemap import SHADES, live_tables, map_of_pixels
 from dimgrey.core.picture.plaintables import FIRST, LAST, grey_table, node_stops
+from dimgrey.core.planning.planwords import plan_or_wait
 from dimgrey.core.planning.separation import choice_names
-from dimgrey.core.planning.told import plan_or_wait
-from dimgrey.core.planning.words import Words, divisions_of
+from dimgrey.core.planning.tonewords import Words, divisions_of
 from dimgrey.core.shapes.check import DocumentError
 from dimgrey.core.shapes.plain import read_part
-from dimgrey.core.sky.seen import sky_of
+from dimgrey.core.sky.skyview import sky_of
 
 MAX_TITLE = 120
 
@@ -99,7 +99,7 @@ def lay_in(text):
     """Take a kit along: terms of its chains, its filters and setups, how tones are named. text: JSON of `field.bundle.kit_of`."""
     global _kit
     taken = asked_in(text, KitTaken)
-    terms.carry(taken.terms)
+    chainterms.carry(taken.terms)
     items = {kind: {row.name: item_of(kind, row.name, row.values) for row in rows} for kind, rows in taken.rows.items()}
     _kit = _Kit(items, {row.pk: row.part for row in taken.setups}, taken.mixes, taken.rolls, taken.labels)
     _scenes.clear()
@@ -237,7 +237,7 @@ def _tables(chain, medium, step=0, slope=1.0, hard=False):
     return {
         "nodes": list(node_stops(chain)),
         "weights": None if chain.through else list(chain.weights),
-        "sky": list(terms.terms_of(chain.through).sky) if chain.through else None,
+        "sky": list(chainterms.terms_of(chain.through).sky) if chain.through else None,
         "grey": base64.b64encode(grey_table(medium.kind, step, medium.tone, slope, hard)).decode("ascii"),
         "slope": slope,
         "first": FIRST,

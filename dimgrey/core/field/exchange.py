@@ -34,7 +34,7 @@ class SetupRow(Shaped):
 
 @dataclass(frozen=True)
 class KitTaken(Shaped):
-    """The kit as it is taken along. items: kind -> rows, filters apart. terms: as `colour.terms.packed` makes them. mixes: camera -> its
+    """The kit as it is taken along. items: kind -> rows, filters apart. terms: as `colour.chainterms.packed` makes them. mixes: camera -> its
     measured mixes. labels: how tones are named."""
 
     labels: str = key(ANYTHING, "zones")

@@ -6,18 +6,18 @@ No rules of its own: it asks plan, cautions and the words that the sheet has.
 from dimgrey.core.cautions.every import cautions_of
 from dimgrey.core.document.kituse import glass_of
 from dimgrey.core.document.lightplan import lamp_case
+from dimgrey.core.document.lightscale import light_scale, ring_radius, shown_stops
 from dimgrey.core.document.meansedits import is_coloured
 from dimgrey.core.document.meansline import filter_line, means_line
 from dimgrey.core.document.onroll import on_roll
-from dimgrey.core.document.readtones import tone_ev
-from dimgrey.core.document.scale import light_scale, ring_radius, shown_stops
+from dimgrey.core.document.tonebriefing import tone_ev
 from dimgrey.core.errors import CoreError
 from dimgrey.core.measure.stops import format_stops, format_time
 from dimgrey.core.measure.surfaces import surface_named
-from dimgrey.core.planning import explain, told
+from dimgrey.core.planning import explain, planwords
 from dimgrey.core.planning.separation import choice_names
-from dimgrey.core.planning.words import Words, divisions_of
-from dimgrey.core.sky.seen import seen_through
+from dimgrey.core.planning.tonewords import Words, divisions_of
+from dimgrey.core.sky.skyview import seen_through
 
 
 def sheet(document, carried, labels="zones"):
@@ -29,7 +29,7 @@ def sheet(document, carried, labels="zones"):
     words = Words(labels, divisions_of(document))
     try:
         brief = carried.read_as(document)
-        result, wait = told.plan_or_wait(brief)
+        result, wait = planwords.plan_or_wait(brief)
     except CoreError as refused:
         return {**_nothing(document, words), "wait": str(refused)}
     scale = light_scale(document, carried.facts) if carried.facts else None
@@ -39,11 +39,11 @@ def sheet(document, carried, labels="zones"):
         **_nothing(document, words),
         "offered": _offered(brief, carried),
         "wait": wait,
-        "exposure": told.exposure_words(result)._asdict() if result else {},
-        "placed": told.placed_line(result, words),
-        "pairs": [pair._asdict() for pair in told.pairs_of(result)],
-        "range": told.range_line(result),
-        "timer": told.timer_seconds(result),
+        "exposure": planwords.exposure_words(result)._asdict() if result else {},
+        "placed": planwords.placed_line(result, words),
+        "pairs": [pair._asdict() for pair in planwords.pairs_of(result)],
+        "range": planwords.range_line(result),
+        "timer": planwords.timer_seconds(result),
         "seconds": result.corrected_seconds if result else 0.0,
         "why": _why(result),
         "cautions": [
@@ -112,7 +112,7 @@ def _tones(document, result, words):
 def _tone(entry, fallen, document, result, words):
     ev = fallen.ev100 if fallen else _ev(entry, document)
     surface = None if "name" in entry.guessed else surface_named(entry.name)
-    apart = fallen and abs(fallen.fall - fallen.printed) > told.APART
+    apart = fallen and abs(fallen.fall - fallen.printed) > planwords.APART
     return {
         "mark": entry.mark,
         "name": entry.name,
@@ -123,7 +123,7 @@ def _tone(entry, fallen, document, result, words):
         "printed": words.printed(fallen.print) if fallen else "",
         "fall": words.zone(fallen.fall) if apart else "",
         "kept": round(result.kept_zone(fallen), 4) if fallen else None,
-        "texture": told.texture_words(fallen),
+        "texture": planwords.texture_words(fallen),
         "lost": bool(fallen and fallen.needs_texture and fallen.texture == "lost"),
         "placed": bool(result and result.placement.tone == entry.name),
         "usual": words.zone(surface.zone) if surface else "",

@@ -7,7 +7,6 @@ from dimgrey.core.measure.stops import format_stops
 
 STEP_STOPS = 1 / 3
 """What counts as a change of the light."""
-MINUTES_OF_A_DAY = 1440
 MOST_FRAMES = 100_000
 
 

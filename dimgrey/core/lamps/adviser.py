@@ -7,7 +7,7 @@ import math
 from dataclasses import dataclass
 
 from dimgrey.core.colour.chain import CHANNEL_MIXES, glass_chain, grey_of_colour
-from dimgrey.core.colour.light import LUMINANCE_WEIGHTS, linear_of_hex
+from dimgrey.core.colour.luminance import LUMINANCE_WEIGHTS, linear_of_hex
 from dimgrey.core.lamps.reflectances import CLOTH, GROUND, of_kind
 from dimgrey.core.lamps.subjects import BLEND, BRIGHT_EDGE
 

@@ -9,9 +9,9 @@ from dataclasses import dataclass, replace
 import numpy as np
 from scipy.optimize import least_squares
 
-from dimgrey.core.lamps.exposure import Light, zone
 from dimgrey.core.lamps.illuminance import intensities
 from dimgrey.core.lamps.lamp import HIGHEST_M, MOST_M, REFLECTOR, WINDOW
+from dimgrey.core.lamps.lampexposure import Light, zone
 from dimgrey.core.lamps.places import places
 from dimgrey.core.lamps.rendering import shaded
 from dimgrey.core.planning.zones import format_tone
@@ -67,17 +67,6 @@ class Solution:
     @property
     def unmet(self):
         return tuple(each for each in self.answers if not each.is_met)
-
-
-def zones_with(view, lamps, surfaces, camera, ambient_lux=0.0):
-    """name -> zone of each place.
-
-    view: View. lamps: Lamp of each. surfaces: part -> reflectance. camera: exposure.Camera. ambient_lux: of the room.
-    """
-    found = places(view)
-    where = np.array([place.at for place in found]), np.array([place.normal for place in found])
-    shares = [shaded(view, lamp, 1.0, *where) for lamp in lamps]
-    return _zones(found, shares, lamps, view, surfaces, camera, ambient_lux)
 
 
 def _zones(found, shares, lamps, view, surfaces, camera, ambient_lux):

@@ -54,38 +54,54 @@ def _both(p, x, rest, radii):
     return np.minimum(_ellipsoid(p, (x, *rest), radii), _ellipsoid(p, (-x, *rest), radii))
 
 
-def _skin(p):
-    made = _ellipsoid(p, (0, 0.015, 0.035), (0.074, 0.095, 0.098))
-    made = _melt(made, _ellipsoid(p, (0, -0.03, -0.045), (0.058, 0.058, 0.08)), 0.035)
-    made = _melt(made, _both(p, 0.036, (-0.058, -0.018), (0.026, 0.028, 0.024)), 0.03)
-    made = _melt(made, _ellipsoid(p, (0, -0.078, 0.036), (0.048, 0.02, 0.012)), 0.022)
-    made = _carve(made, _both(p, 0.031, (-0.104, 0.014), (0.022, 0.022, 0.013)), 0.014)
-    made = _melt(made, _both(p, 0.031, (-0.076, 0.012), (0.0135, 0.0125, 0.0115)), 0.003)
-    made = _melt(made, _capsule(p, (0, -0.088, 0.022), (0, -0.108, -0.022), 0.008), 0.014)
-    made = _melt(made, _ellipsoid(p, (0, -0.11, -0.025), (0.0125, 0.013, 0.010)), 0.010)
-    made = _melt(made, _both(p, 0.012, (-0.098, -0.028), (0.008, 0.009, 0.007)), 0.006)
-    made = _melt(made, _ellipsoid(p, (0, -0.086, -0.06), (0.023, 0.013, 0.007)), 0.008)
-    made = _melt(made, _ellipsoid(p, (0, -0.083, -0.072), (0.02, 0.013, 0.008)), 0.006)
-    made = _melt(made, _ellipsoid(p, (0, -0.068, -0.105), (0.022, 0.02, 0.018)), 0.022)
-    made = _melt(made, _both(p, 0.076, (0.015, -0.004), (0.010, 0.02, 0.032)), 0.010)
-    return _melt(made, _capsule(p, (0, 0.03, -0.09), (0, 0.045, -0.26), 0.052), 0.03)
+def _tube(p, a, b, radius, wall):
+    """A rod's skin, `wall` thick on either side."""
+    return np.abs(_capsule(p, a, b, radius)) - wall
 
 
-def _hair(p):
-    made = _ellipsoid(p, (0, 0.03, 0.05), (0.086, 0.105, 0.098))
-    made = _melt(made, _ellipsoid(p, (0, 0.06, -0.03), (0.075, 0.062, 0.085)), 0.04)
-    return _carve(made, _ellipsoid(p, (0, -0.085, -0.02), (0.078, 0.085, 0.118)), 0.012)
+# What each body is joined from, in order: what it is, its shape with its measures in metres from the middle of the head, and the
+# reach over which it flows into what is there, below 0 where it is cut out. Drawn by hand after the proportions of a seated adult.
+HEAD = (
+    ("skull", _ellipsoid, ((0, 0.015, 0.035), (0.074, 0.095, 0.098)), 0.0),
+    ("jaw", _ellipsoid, ((0, -0.03, -0.045), (0.058, 0.058, 0.08)), 0.035),
+    ("cheeks", _both, (0.036, (-0.058, -0.018), (0.026, 0.028, 0.024)), 0.03),
+    ("brow", _ellipsoid, ((0, -0.078, 0.036), (0.048, 0.02, 0.012)), 0.022),
+    ("sockets", _both, (0.031, (-0.104, 0.014), (0.022, 0.022, 0.013)), -0.014),
+    ("eyes", _both, (0.031, (-0.076, 0.012), (0.0135, 0.0125, 0.0115)), 0.003),
+    ("bridge of the nose", _capsule, ((0, -0.088, 0.022), (0, -0.108, -0.022), 0.008), 0.014),
+    ("tip of the nose", _ellipsoid, ((0, -0.11, -0.025), (0.0125, 0.013, 0.010)), 0.010),
+    ("nostrils", _both, (0.012, (-0.098, -0.028), (0.008, 0.009, 0.007)), 0.006),
+    ("upper lip", _ellipsoid, ((0, -0.086, -0.06), (0.023, 0.013, 0.007)), 0.008),
+    ("lower lip", _ellipsoid, ((0, -0.083, -0.072), (0.02, 0.013, 0.008)), 0.006),
+    ("chin", _ellipsoid, ((0, -0.068, -0.105), (0.022, 0.02, 0.018)), 0.022),
+    ("ears", _both, (0.076, (0.015, -0.004), (0.010, 0.02, 0.032)), 0.010),
+    ("neck", _capsule, ((0, 0.03, -0.09), (0, 0.045, -0.26), 0.052), 0.03),
+)
+HAIR_ON_IT = (
+    ("crown", _ellipsoid, ((0, 0.03, 0.05), (0.086, 0.105, 0.098)), 0.0),
+    ("nape", _ellipsoid, ((0, 0.06, -0.03), (0.075, 0.062, 0.085)), 0.04),
+    ("face", _ellipsoid, ((0, -0.085, -0.02), (0.078, 0.085, 0.118)), -0.012),
+)
+JACKET = (
+    ("chest", _ellipsoid, ((0, 0.055, -0.42), (0.17, 0.105, 0.22)), 0.0),
+    ("shoulders", _capsule, ((-0.15, 0.055, -0.31), (0.15, 0.055, -0.31), 0.065), 0.08),
+    ("arms", _both, (0.2, (0.05, -0.45), (0.07, 0.075, 0.2)), 0.05),
+    ("collar", _tube, ((0, 0.035, -0.17), (0, 0.045, -0.25), 0.064, 0.006), 0.025),
+)
 
 
-def _clothes(p):
-    made = _melt(
-        _ellipsoid(p, (0, 0.055, -0.42), (0.17, 0.105, 0.22)),
-        _capsule(p, (-0.15, 0.055, -0.31), (0.15, 0.055, -0.31), 0.065),
-        0.08,
-    )
-    made = _melt(made, _both(p, 0.2, (0.05, -0.45), (0.07, 0.075, 0.2)), 0.05)
-    collar = np.abs(_capsule(p, (0, 0.035, -0.17), (0, 0.045, -0.25), 0.064)) - 0.006
-    return _melt(made, collar, 0.025)
+def _joined(pieces):
+    """Distance to the body that is joined from pieces, as a function of places."""
+
+    def distance(p):
+        (_, shape, measures, _), *others = pieces
+        made = shape(p, *measures)
+        for _, shape, measures, reach in others:
+            join = _melt if reach > 0 else _carve
+            made = join(made, shape(p, *measures), abs(reach))
+        return made
+
+    return distance
 
 
 def _turned(p, middle, outline):
@@ -136,19 +152,23 @@ def _walked(part, field, low, high, step, moved):
     return Mesh(part, made, np.ascontiguousarray(faces[:, ::-1], np.int32))
 
 
+# What a subject consists of: its body, the box that it is walked over in and the step of that, metres.
+OF_A_SITTER = (
+    (SKIN, _joined(HEAD), (-0.1, -0.14, -0.3), (0.1, 0.125, 0.15), 0.0038),
+    (HAIR, _joined(HAIR_ON_IT), (-0.1, -0.1, -0.13), (0.1, 0.15, 0.16), 0.0048),
+    (CLOTHES, _joined(JACKET), (-0.29, -0.08, -0.66), (0.29, 0.18, -0.15), 0.0075),
+)
+# On a table each also has its place from the middle of the top.
+ON_A_TABLE = (
+    ("cup", _cup, (-0.06, -0.06, -0.004), (0.09, 0.06, 0.1), 0.0018, (0.07, 0.03, 0.022)),
+    ("cloth", _cloth, (-0.21, -0.14, -0.006), (0.21, 0.14, 0.05), 0.003, (-0.02, 0.0, 0.0)),
+    ("shell", _shell, (-0.06, -0.045, -0.045), (0.06, 0.045, 0.045), 0.0016, (-0.09, -0.05, 0.043)),
+)
+
+
 @cache
 def meshes(subject):
     """Meshes of a subject: SITTER or TABLE. The same objects every time."""
     if subject == SITTER:
-        at = MIDDLES[SITTER]
-        return (
-            _walked(SKIN, _skin, (-0.1, -0.14, -0.3), (0.1, 0.125, 0.15), 0.0038, at),
-            _walked(HAIR, _hair, (-0.1, -0.1, -0.13), (0.1, 0.15, 0.16), 0.0048, at),
-            _walked(CLOTHES, _clothes, (-0.29, -0.08, -0.66), (0.29, 0.18, -0.15), 0.0075, at),
-        )
-    on_top = lambda x, y, z=0.0: (x, y, TOP_M + z)
-    return (
-        _walked("cup", _cup, (-0.06, -0.06, -0.004), (0.09, 0.06, 0.1), 0.0018, on_top(0.07, 0.03, 0.022)),
-        _walked("cloth", _cloth, (-0.21, -0.14, -0.006), (0.21, 0.14, 0.05), 0.003, on_top(-0.02, 0.0)),
-        _walked("shell", _shell, (-0.06, -0.045, -0.045), (0.06, 0.045, 0.045), 0.0016, on_top(-0.09, -0.05, 0.043)),
-    )
+        return tuple(_walked(*body, MIDDLES[SITTER]) for body in OF_A_SITTER)
+    return tuple(_walked(*body, (x, y, TOP_M + z)) for *body, (x, y, z) in ON_A_TABLE)

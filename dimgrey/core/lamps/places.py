@@ -8,7 +8,7 @@ from functools import lru_cache
 
 import numpy as np
 
-from dimgrey.core.lamps.exposure import Light, tone_ev100, zone
+from dimgrey.core.lamps.lampexposure import Light, tone_ev100, zone
 from dimgrey.core.lamps.rendering import View, lights, seen
 from dimgrey.core.lamps.subjects import LOWER_M, SITTER, TABLE
 

@@ -6,7 +6,7 @@ shirts and cards; the measured patches of cloth, paper and paint in colour/table
 
 from dataclasses import dataclass
 
-from dimgrey.core.colour.light import LUMINANCE_WEIGHTS, linear_of_hex
+from dimgrey.core.colour.luminance import LUMINANCE_WEIGHTS, linear_of_hex
 
 SKIN, HAIR, CLOTH, GROUND, THING = "skin", "hair", "cloth", "ground", "thing"
 

@@ -11,7 +11,7 @@ import numpy as np
 
 from dimgrey.core.camera.setups import toned_stops
 from dimgrey.core.colour.encoding import grey8_of_lightness, luminance, luminance_of_lightness, srgb_of_linear
-from dimgrey.core.colour.light import MIDDLE_GREY
+from dimgrey.core.colour.luminance import MIDDLE_GREY
 from dimgrey.core.picture.plaintables import FIRST, HARD_SLOPE, LAST
 from dimgrey.core.planning.development import developed_zone
 from dimgrey.core.planning.prints import FILE_CURVE, PRINT_CURVE, SENSOR_WHITE, WHITE_RAMP

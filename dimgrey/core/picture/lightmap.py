@@ -13,7 +13,7 @@ import numpy as np
 
 from dimgrey.core.colour.chromaticity import colours_at, unlifted
 from dimgrey.core.colour.encoding import LUMINANCE_WEIGHTS
-from dimgrey.core.colour.known import features_of
+from dimgrey.core.colour.measuredcolours import features_of
 from dimgrey.core.errors import Unreadable
 from dimgrey.core.picture.mapcodes import MIDDLE_STEP, STEPS
 

@@ -6,7 +6,7 @@ The phone has no other picture of the light; the desk reads its own, in full, wh
 import math
 import struct
 
-from dimgrey.core.colour.light import MIDDLE_GREY
+from dimgrey.core.colour.luminance import MIDDLE_GREY
 from dimgrey.core.colour.onecolour import colour_at
 from dimgrey.core.errors import OutOfRange
 from dimgrey.core.measure.metering import SHARES_FROM, SHARES_PER_STOP, SHARES_TO, SpotReading

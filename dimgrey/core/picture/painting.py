@@ -11,11 +11,11 @@ from dataclasses import replace
 import numpy as np
 
 from dimgrey.core.colour.chain import DARKEST_GREY, LEAST_SKY
+from dimgrey.core.colour.chainterms import terms_of
 from dimgrey.core.colour.chromaticity import FLOOR, NODES
 from dimgrey.core.colour.encoding import LUMINANCE_WEIGHTS
 from dimgrey.core.colour.filters import graduated_share
 from dimgrey.core.colour.greys import chain_nodes
-from dimgrey.core.colour.terms import terms_of
 from dimgrey.core.picture.display import FIRST, LAST, display_table
 from dimgrey.core.planning.prints import curve_for
 from dimgrey.core.sky.dome import crossed_share

@@ -7,7 +7,7 @@ import math
 import sys
 from array import array
 
-from dimgrey.core.colour.light import LUMINANCE_WEIGHTS, linear_of_channel
+from dimgrey.core.colour.luminance import LUMINANCE_WEIGHTS, linear_of_channel
 from dimgrey.core.colour.onecolour import features_of
 from dimgrey.core.picture.mapcodes import BYTES, MIDDLE_STEP, STEPS
 

@@ -7,10 +7,10 @@ import math
 import struct
 from functools import lru_cache
 
-from dimgrey.core.colour.light import MIDDLE_GREY
+from dimgrey.core.colour.chainterms import terms_of
+from dimgrey.core.colour.luminance import MIDDLE_GREY, channel_of_lightness
 from dimgrey.core.colour.onecolour import NODES, colour_at
 from dimgrey.core.colour.ownmix import moved_stops
-from dimgrey.core.colour.terms import terms_of
 from dimgrey.core.planning.prints import Printing
 from dimgrey.core.planning.zones import MIDDLE
 
@@ -24,8 +24,7 @@ REACH = 16.0
 
 def grey8(l_star):
     """8-bit sRGB value of a neutral grey of lightness L*. Source: CIE 15:2004; IEC 61966-2-1:1999."""
-    light = ((l_star + 16) / 116) ** 3 if l_star > 8 else l_star * 27 / 24389
-    encoded = 12.92 * light if light <= 0.0031308 else 1.055 * light ** (1 / 2.4) - 0.055
+    encoded = channel_of_lightness(l_star)
     return round(min(max(encoded, 0.0), 1.0) * 255)
 
 

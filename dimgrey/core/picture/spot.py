@@ -8,7 +8,7 @@ import math
 import numpy as np
 
 from dimgrey.core.colour.encoding import luminance
-from dimgrey.core.colour.light import MIDDLE_GREY
+from dimgrey.core.colour.luminance import MIDDLE_GREY
 from dimgrey.core.errors import OutOfRange
 from dimgrey.core.measure.metering import SHARES_FROM, SHARES_PER_STOP, SHARES_TO, SpotReading
 

@@ -8,7 +8,7 @@ import numpy as np
 
 from dimgrey.core.colour.chain import DARKEST_GREY, Chain
 from dimgrey.core.colour.greys import grey_of
-from dimgrey.core.colour.light import MIDDLE_GREY
+from dimgrey.core.colour.luminance import MIDDLE_GREY
 from dimgrey.core.picture.display import lightness, lightness_through
 from dimgrey.core.planning.development import developed_zone
 from dimgrey.core.planning.prints import PRINT_CURVE, curve_for

@@ -1,4 +1,4 @@
-"""The brief: everything a plan is computed from, read from a scene document by core.document.read."""
+"""The brief: everything a plan is computed from, read from a scene document by core.document.briefing."""
 
 import math
 from dataclasses import dataclass, field

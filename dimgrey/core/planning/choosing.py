@@ -8,6 +8,7 @@ from dataclasses import dataclass
 
 from dimgrey.core.errors import OutOfRange
 from dimgrey.core.measure.exposure import exposure_time_s, f_number_for, marked_aperture, marked_time
+from dimgrey.core.measure.handheld import handheld_limit_s, wind_shakes
 from dimgrey.core.measure.optics import (
     AIRY_MM_PER_F,
     airy_mm,
@@ -17,7 +18,6 @@ from dimgrey.core.measure.optics import (
     focus_for,
     freezing_time_s,
 )
-from dimgrey.core.measure.steadiness import handheld_limit_s, wind_shakes
 from dimgrey.core.measure.stops import Marked, counted_stops, format_aperture, format_seconds, format_time, marked_speed
 
 BLUR_PARTS = 20

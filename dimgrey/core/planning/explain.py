@@ -4,7 +4,6 @@ from dimgrey.core.measure.stops import format_aperture, format_seconds, format_s
 from dimgrey.core.planning.development import format_development
 from dimgrey.core.planning.media import DEPENDABLE
 from dimgrey.core.planning.placing import BEFORE, IN_THE_PRINT
-from dimgrey.core.planning.schools import SCHOOLS
 from dimgrey.core.planning.zones import MIDDLE, format_zone
 
 TOLD = 0.005
@@ -44,11 +43,6 @@ def _of_hold(plan):
 def _held_back(plan):
     under = plan.brief.choice.under_stops
     return f" + {_n(under)} held back on purpose" if under else ""
-
-
-def why_school(plan_or_name):
-    """The school's reason in one line."""
-    return SCHOOLS[plan_or_name if isinstance(plan_or_name, str) else plan_or_name.placement.school].reason
 
 
 def why_filter(plan):

@@ -9,7 +9,7 @@ from dimgrey.core.camera.setups import plain_stops
 from dimgrey.core.colour.chain import glass_chain, mixed_chain
 from dimgrey.core.colour.responses import RED_BLIND
 from dimgrey.core.errors import CoreError
-from dimgrey.core.measure.between import straight_between
+from dimgrey.core.measure.interpolation import straight_between
 from dimgrey.core.measure.longexposure import Reciprocity
 from dimgrey.core.planning.prints import Printing
 from dimgrey.core.planning.zones import MIDDLE

@@ -22,7 +22,7 @@ from dimgrey.core.planning.development import (
 from dimgrey.core.planning.media import texture
 from dimgrey.core.planning.placing import AFTER, BEFORE, IN_THE_PRINT, Hold, Placement, place, usual_hold
 from dimgrey.core.planning.prints import Print, Printing
-from dimgrey.core.planning.spread import (
+from dimgrey.core.planning.scenerange import (
     development_for,
     is_settled,
     light_of,
@@ -154,10 +154,9 @@ def plan(brief):
     exposure ``EV(setting) - filter stops - bellows stops``.
     """
     medium, chain = brief.medium, brief.medium.chain(brief.light, brief.coloured)
-    shifts, errors = tone_shifts(brief, chain), shift_errors(brief, chain)
-    read = tuple(tone for tone in brief.tones if tone.evs)
+    read, shifts, development = _before_placing(brief)
+    errors = shift_errors(brief, chain)
     cost, bellows = filter_cost(brief), bellows_stops(brief.magnification)
-    development = development_for(brief, read, shifts)
     printing = printing_of(brief, development)
     placement = _placed(brief, read, shifts, development.row.step)
     exposure_ev = placement.setting_ev100 - cost.stops - bellows - development.row.stops
@@ -191,6 +190,13 @@ def plan(brief):
     )
 
 
+def _before_placing(brief):
+    """(tones that are read, name -> stops by filter and medium, DevelopmentChoice): what a brief says before a tone is placed."""
+    shifts = tone_shifts(brief, brief.medium.chain(brief.light, brief.coloured))
+    read = tuple(tone for tone in brief.tones if tone.evs)
+    return read, shifts, development_for(brief, read, shifts)
+
+
 def printing_of(brief, development):
     """Printing of a brief with a DevelopmentChoice."""
     medium, choice = brief.medium, brief.choice
@@ -204,22 +210,16 @@ def _hold_name(brief, step):
 
 def hold_of(brief):
     """What a zone means in a Brief that need not be placed: one of placing.HOLDS."""
-    return _hold_name(brief, _development_step(brief))
+    return _hold_name(brief, _before_placing(brief)[2].row.step)
 
 
 def school_of_placed(brief):
     """The school that a brief's placing is, as Placement has it; the chosen one while nothing can be placed."""
-    shifts = tone_shifts(brief, brief.medium.chain(brief.light, brief.coloured))
-    read = tuple(tone for tone in brief.tones if tone.evs)
+    read, shifts, development = _before_placing(brief)
     try:
-        return _placed(brief, read, shifts, development_for(brief, read, shifts).row.step).school
+        return _placed(brief, read, shifts, development.row.step).school
     except NotPlaced:
         return brief.choice.school
-
-
-def _development_step(brief):
-    shifts = tone_shifts(brief, brief.medium.chain(brief.light, brief.coloured))
-    return development_for(brief, tuple(tone for tone in brief.tones if tone.evs), shifts).row.step
 
 
 def _hold(brief, shifts, step):
@@ -259,9 +259,8 @@ def zone_for_print(brief, name, printed):
 
     name: of a read Tone. printed: a zone.
     """
-    shifts = tone_shifts(brief, brief.medium.chain(brief.light, brief.coloured))
-    step = development_for(brief, tuple(tone for tone in brief.tones if tone.evs), shifts).row.step
-    medium, choice = brief.medium, brief.choice
+    _, shifts, development = _before_placing(brief)
+    medium, choice, step = brief.medium, brief.choice, development.row.step
     hold = _hold_name(brief, step)
     kept_back = 0.0 if choice.lifted else choice.under_stops
     fall = Printing(medium.kind, step, medium.tone).fall_for(printed) + kept_back

@@ -82,10 +82,6 @@ class ColourChoice:
     def standing(self):
         return {tone.name: tone.printed for tone in self.plan.tones}
 
-    @property
-    def worst_apart(self):
-        return min((abs(p.zones_apart) for p in self.parted), default=0.0)
-
 
 def suggested_pairs(tones):
     """Pairs that should part: every subject against every background and sky; without those, neighbours in zone.

@@ -4,7 +4,7 @@ import math
 from functools import lru_cache
 
 from dimgrey.core.colour.chain import glass_chain, grey_of_colour
-from dimgrey.core.colour.light import MIDDLE_GREY, linear_of_hex
+from dimgrey.core.colour.luminance import MIDDLE_GREY, linear_of_hex
 from dimgrey.core.practice.measured import LIGHT, RESPONSE, measured, through
 
 COLOURS = {

@@ -13,7 +13,7 @@ import numpy as np
 from dimgrey.core.colour.chain import CHANNEL_MIXES, glass_chain, grey_of_colour
 from dimgrey.core.colour.curves import response, transmittance
 from dimgrey.core.colour.encoding import lightness_of_luminance, srgb_of_linear
-from dimgrey.core.colour.light import LUMINANCE_WEIGHTS, MIDDLE_GREY
+from dimgrey.core.colour.luminance import LUMINANCE_WEIGHTS, MIDDLE_GREY
 from dimgrey.core.colour.ownmix import hold_of, hue_deg, hue_name
 from dimgrey.core.colour.spectra import illuminant, srgb_of_reflectance, table
 

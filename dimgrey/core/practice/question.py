@@ -3,6 +3,7 @@
 from dataclasses import dataclass
 
 from dimgrey.core.measure.stops import format_stops
+from dimgrey.core.picture.plaintables import grey8
 from dimgrey.core.planning.prints import PRINT_CURVE, shown_lightness
 from dimgrey.core.planning.zones import MIDDLE
 
@@ -73,7 +74,5 @@ def stops_words(stops):
 
 def grey_hex(zone):
     """Hex of the grey that a print shows of a zone."""
-    l_star = shown_lightness(zone - MIDDLE, PRINT_CURVE)
-    y = ((l_star + 16) / 116) ** 3 if l_star > 8 else l_star / 903.3
-    code = round(255 * (1.055 * y ** (1 / 2.4) - 0.055 if y > 0.0031308 else 12.92 * y))
+    code = grey8(shown_lightness(zone - MIDDLE, PRINT_CURVE))
     return f"#{code:02x}{code:02x}{code:02x}"

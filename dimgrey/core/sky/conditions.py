@@ -3,7 +3,7 @@
 from dataclasses import dataclass
 
 from dimgrey.core.errors import OutOfRange
-from dimgrey.core.measure.steadiness import WIND_M_S
+from dimgrey.core.measure.handheld import WIND_M_S
 
 AIRS = {"clear": 0.8, "hazy": 0.5, "overcast": 0.0}
 """Air by name: how far its sky is polarized where it is most."""
@@ -35,10 +35,6 @@ class Conditions:
         if self.cloud_percent >= OVERCAST_FROM:
             return "overcast"
         return "hazy" if self.visibility_km < 12 else "clear"
-
-    @property
-    def has_clouds(self):
-        return BROKEN_CLOUD[0] <= self.cloud_percent <= BROKEN_CLOUD[1]
 
     @property
     def is_misty(self):

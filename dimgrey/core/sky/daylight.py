@@ -8,7 +8,7 @@ import re
 from dataclasses import dataclass
 
 from dimgrey.core.errors import OutOfRange
-from dimgrey.core.measure.between import straight_between
+from dimgrey.core.measure.interpolation import straight_between
 from dimgrey.core.measure.stops import with_unit
 
 ALTITUDES = (10.0, 20.0, 30.0, 42.5, 57.5, 72.5)

@@ -120,8 +120,3 @@ def frame_directions(heading_deg, tilt_deg, focal_mm, width_mm=36.0, height_mm=2
         name: frame_direction(across, up, heading_deg, tilt_deg, focal_mm, width_mm, height_mm)
         for name, (across, up) in FRAME_POINTS.items()
     }
-
-
-def field_of_view_deg(focal_mm, size_mm=36.0):
-    """Angle of view across a frame side, degrees."""
-    return 2 * math.degrees(math.atan(size_mm / 2 / focal_mm))

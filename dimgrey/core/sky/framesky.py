@@ -12,10 +12,10 @@ from dimgrey.core.picture.overhead import LONG_SIDE_MM, SHORT_SIDE_MM, Polarized
 from dimgrey.core.sky import dome
 from dimgrey.core.sky.clock import as_day, julian_date, local_moment, parse_clock, require_day, zone_named
 from dimgrey.core.sky.conditions import AIRS
-from dimgrey.core.sky.light import light_from, shadow_length, sun_near_frame
-from dimgrey.core.sky.seen import FrameSky
 from dimgrey.core.sky.skytone import overcast_stops, sky_tone
+from dimgrey.core.sky.skyview import FrameSky
 from dimgrey.core.sky.sun import sun_position
+from dimgrey.core.sky.sunlight import light_from, shadow_length, sun_near_frame
 from dimgrey.core.sky.terrain import terrain_deg
 
 

@@ -12,10 +12,10 @@ from dimgrey.core.planning.zones import MIDDLE
 from dimgrey.core.sky import dome
 from dimgrey.core.sky.conditions import AIRS
 from dimgrey.core.sky.daylight import sunlit_ev100
-from dimgrey.core.sky.seen import filter_stops
 from dimgrey.core.sky.skygreys import sky_greys
 from dimgrey.core.sky.skyprint import SkyPrint
 from dimgrey.core.sky.skytone import overcast_stops, sky_ev100
+from dimgrey.core.sky.skyview import filter_stops
 
 STEP_DEG = 2.0
 POLARIZER_LEVELS = (1.0, 1.5, 2.0)

@@ -6,7 +6,7 @@ from dimgrey.core.measure.exposure import K_REFLECTED
 from dimgrey.core.sky import dome
 from dimgrey.core.sky.conditions import AIRS
 from dimgrey.core.sky.daylight import sunlit_ev100
-from dimgrey.core.sky.seen import SkyPoint, SkyTone, filter_stops
+from dimgrey.core.sky.skyview import SkyPoint, SkyTone, filter_stops
 
 
 def sky_tone(sun, directions, air="clear", chain=None, light="D55", turned_deg=None):

@@ -8,7 +8,7 @@ from dimgrey.core.colour.chain import LIGHT_NAMES
 from dimgrey.core.colour.responses import DEFAULT_RESPONSE
 from dimgrey.core.document.means import DEFAULT_SPOT_DEG
 from dimgrey.core.document.onroll import roll_line
-from dimgrey.core.planning.told import plan_or_wait
+from dimgrey.core.planning.planwords import plan_or_wait
 from dimgrey.scenes.acts import Look
 from dimgrey.scenes.sheet.part import Part
 

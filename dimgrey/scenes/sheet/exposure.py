@@ -2,7 +2,7 @@
 
 from dimgrey.core.measure.stops import format_seconds
 from dimgrey.core.planning import explain
-from dimgrey.core.planning.told import exposure_words, pairs_of, timer_seconds
+from dimgrey.core.planning.planwords import exposure_words, pairs_of, timer_seconds
 from dimgrey.scenes.acts import Look
 from dimgrey.scenes.sheet.part import Part
 

@@ -3,8 +3,8 @@
 import math
 from dataclasses import dataclass
 
+from dimgrey.core.document.lightscale import focal_35mm
 from dimgrey.core.document.model import NeedsPart
-from dimgrey.core.document.scale import focal_35mm
 from dimgrey.core.errors import CoreError
 from dimgrey.core.measure.stops import format_aperture, format_time, written_aperture
 from dimgrey.core.planning.choosing import Means, Needs, metres, propose

@@ -6,8 +6,8 @@ from dimgrey.core.acts.school import UNDER, under_stops
 from dimgrey.core.measure.stops import counted_stops
 from dimgrey.core.planning import explain
 from dimgrey.core.planning.otherschools import other_schools
+from dimgrey.core.planning.planwords import placed_line
 from dimgrey.core.planning.schools import default_zone
-from dimgrey.core.planning.told import placed_line
 from dimgrey.core.planning.wishes import LEAST_GAIN, score
 from dimgrey.scenes.acts import Look
 from dimgrey.scenes.sheet.part import Part

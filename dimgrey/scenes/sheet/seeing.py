@@ -3,7 +3,7 @@
 from dimgrey.pictures.store import PictureGone
 from dimgrey.scenes.acts import Look
 from dimgrey.scenes.exports import EXPORTS
-from dimgrey.scenes.seeing import seeing_of
+from dimgrey.scenes.greyview import seeing_of
 from dimgrey.scenes.sheet.part import Part
 
 

@@ -1,10 +1,10 @@
 """Tones: what was read, where each falls, and an editor for each; tones by name, estimates and changes of the light."""
 
 from dimgrey.core.acts.read import DOUBT
-from dimgrey.core.document.readtones import glass_in_front
+from dimgrey.core.document.tonebriefing import glass_in_front
 from dimgrey.core.measure.surfaces import surface_named
 from dimgrey.core.planning import explain
-from dimgrey.core.planning.told import range_line
+from dimgrey.core.planning.planwords import range_line
 from dimgrey.core.planning.zones import ZONES
 from dimgrey.scenes.acts import Look
 from dimgrey.scenes.sheet.part import Part

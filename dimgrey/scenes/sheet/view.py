@@ -1,10 +1,10 @@
 """Light: where the camera looks and when, whether there is sky, and the light that is wanted."""
 
 from dimgrey.core.document.lightplan import lamps_line
-from dimgrey.core.sky.places import format_coordinates
+from dimgrey.core.sky.coordinates import format_coordinates
 from dimgrey.core.sky.wants import compass_point
-from dimgrey.light.sky import wants_words
 from dimgrey.outings.actions import change_outing
+from dimgrey.outings.sky_over_scene import wants_words
 from dimgrey.scenes.acts import Look, when_done
 from dimgrey.scenes.sheet.part import Part
 

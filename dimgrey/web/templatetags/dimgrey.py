@@ -4,7 +4,9 @@ import uuid
 
 from django import template
 from django.forms import CheckboxInput, CheckboxSelectMultiple
-from django.utils.html import format_html
+from django.templatetags.static import static
+from django.urls import reverse
+from django.utils.html import format_html, format_html_join
 
 register = template.Library()
 
@@ -18,6 +20,19 @@ def field(bound, label=None):
         "is_check": isinstance(bound.field.widget, CheckboxInput),
         "is_group": isinstance(bound.field.widget, CheckboxSelectMultiple),
     }
+
+
+@register.simple_tag
+def files(*names):
+    """Styles and modules that a page asks for besides those of every page. names: of static files."""
+    kinds = {"css": '<link rel="stylesheet" href="{}">', "js": '<script type="module" src="{}"></script>'}
+    return format_html_join("", "{}", ((format_html(kinds[name.rpartition(".")[2]], static(name)),) for name in names))
+
+
+@register.simple_tag
+def where(title, above, name, *args):
+    """The line at the head of a page that says where it is. above, name, args: words and address of what it belongs to."""
+    return format_html('<span><a href="{}">{}</a> / <strong>{}</strong></span>', reverse(name, args=args), above, title)
 
 
 @register.filter

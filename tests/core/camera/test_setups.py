@@ -18,13 +18,13 @@ from dimgrey.core.colour.greys import grey_of
 from dimgrey.core.colour.spectra import WAVELENGTH_NM
 from dimgrey.core.document import setupfile
 from dimgrey.core.errors import CoreError
-from dimgrey.core.picture.finish import finished
+from dimgrey.core.picture.detail import finished
 from dimgrey.core.picture.measures import balance
 from dimgrey.core.planning.advice import advice
 from dimgrey.core.planning.brief import Brief, Glass, PlacingChoice, Tone
 from dimgrey.core.planning.media import medium
 from dimgrey.core.planning.plan import plan
-from dimgrey.standins.camera import CameraSetting, SimulatedCamera
+from dimgrey.standins.simulated_camera import CameraSetting, SimulatedCamera
 
 MENU = "Contrast: contrast -4..4 step 1\nHighlight tone: highlights -2..4 step 0.5\nShadow tone: shadows -2..4 step 0.5\nSharpness: sharpening -4..4 step 1"
 HIDDEN = ((-6, -5, -4, -3, -2, -1, 0, 1, 2, 2.4, 3), (1, 2, 5, 12, 23, 36, 50, 68, 88, 97, 100))
@@ -145,7 +145,7 @@ class CarryingOver(SimpleTestCase):
         values = {"contrast": contrast, "highlights": highlights / 2, "shadows": shadows / 2}
         wanted = setups.setup("a", {c.effect: c.normalised(values[c.effect]) for c in controls if c.effect in values})
         there = setups.carry(wanted, controls)
-        self.assertTrue(there.is_exact)
+        self.assertEqual((there.cannot, [lost for _, _, lost in there.menu if abs(lost) >= 1e-3]), ((), []))
         self.assertEqual({c.effect: value for c, value, _ in there.menu if c.effect in values}, values)
         self.assertEqual(setups.carry(there.setup, controls).setup, there.setup)
 
@@ -311,8 +311,8 @@ class Calibration(SimpleTestCase):
     def test_a_chart_gives_the_mix(self):
         rng = np.random.default_rng(2)
         colours = rng.uniform(0.02, 0.9, (24, 3))
-        for name, mix in CHANNEL_MIXES.items():
-            greys = self.camera().chart_greys(setups.Setup("x", filter=name), colours)
+        for mix in CHANNEL_MIXES.values():
+            greys = colours @ np.asarray(mix)
             found = mix_from_chart(colours, greys * rng.normal(1, 0.005, 24))
             np.testing.assert_allclose(found.weights, mix, atol=0.02)
             self.assertLess(found.residual_stops, 0.1)

@@ -6,8 +6,8 @@ from django.test import SimpleTestCase
 
 from dimgrey.core.cautions.lamps import DAZZLING_LUX, HIGH_M, LampCase
 from dimgrey.core.cautions.registry import raised
-from dimgrey.core.lamps.exposure import Camera
 from dimgrey.core.lamps.lamp import Lamp
+from dimgrey.core.lamps.lampexposure import Camera
 
 USUAL = Camera()
 LAMP = Lamp("key", angle_deg=60.0, away_m=2.0, height_m=1.25, strength=800.0)

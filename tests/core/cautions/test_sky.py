@@ -9,7 +9,7 @@ from dimgrey.core.cautions.sky import SkyCase
 from dimgrey.core.planning.brief import Tone
 from dimgrey.core.planning.prints import Print, Printing
 from dimgrey.core.sky.conditions import Conditions
-from dimgrey.core.sky.seen import FrameSky, SkyPoint, SkyTone
+from dimgrey.core.sky.skyview import FrameSky, SkyPoint, SkyTone
 from tests.core.cautions.test_exposure import MAN, SHADOW, planned, with_tone
 
 EPSILON = 1e-6

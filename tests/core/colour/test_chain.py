@@ -260,7 +260,7 @@ class FullSpectrum(SimpleTestCase):
         import colour
         from colour.quality.cfi2017 import load_TCS_CIE2017
 
-        from dimgrey.core.colour.known import measured
+        from dimgrey.core.colour.measuredcolours import measured
 
         published = load_TCS_CIE2017(colour.SpectralShape(380, 780, 5)).copy().align(colour.SpectralShape(380, 730, 5))
         np.testing.assert_allclose(measured()[:99], published.values.T, atol=1e-4)

@@ -7,9 +7,9 @@ from django.test import SimpleTestCase
 from hypothesis import given
 from hypothesis import strategies as st
 
-from dimgrey.core.colour import chromaticity, encoding, greys, known, light, onecolour, ownmix
+from dimgrey.core.colour import chromaticity, encoding, greys, luminance, measuredcolours, onecolour, ownmix
 from dimgrey.core.colour.chain import glass_chain, grey_of_colour, mixed_chain
-from dimgrey.core.colour.terms import terms_of
+from dimgrey.core.colour.chainterms import terms_of
 
 colours = st.tuples(*[st.floats(-0.05, 4.0, allow_subnormal=False)] * 3)
 THROUGH = (("general panchromatic", "D55", ("orange",)), ("orthochromatic", "A", ()), ("eye", "D65", ("blue",)))
@@ -50,10 +50,10 @@ class Alike(SimpleTestCase):
 
     @given(st.floats(0, 1))
     def test_an_encoded_channel(self, encoded):
-        self.assertAlmostEqual(light.linear_of_channel(encoded), float(encoding.linear_of_srgb(encoded)), places=12)
+        self.assertAlmostEqual(luminance.linear_of_channel(encoded), float(encoding.linear_of_srgb(encoded)), places=12)
 
     def test_the_expected_error_of_a_kind_that_is_missed_alike_is_that_miss(self):
-        objects = known.known().features.ravel().tolist()
+        objects = measuredcolours.known().features.ravel().tolist()
         for stops in (0.0, 0.1, 0.4):
             error = onecolour.expected_error([stops] * (len(objects) // 2), objects, (0.3, 0.1, 0.06))
             self.assertAlmostEqual(error, math.hypot(0.02, 0.7 * stops), places=9)

@@ -5,8 +5,8 @@ from types import SimpleNamespace
 from django.test import SimpleTestCase
 
 from dimgrey.core.document import edits
+from dimgrey.core.document.briefing import brief_of
 from dimgrey.core.document.model import Document, MediumPart, PlacingPart
-from dimgrey.core.document.read import brief_of
 from dimgrey.core.document.tones import Reading, ToneEntry
 from dimgrey.core.planning.plan import plan
 

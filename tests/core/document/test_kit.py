@@ -6,8 +6,8 @@ import math
 from django.test import SimpleTestCase
 
 from dimgrey.core.document import kit, kitfile
+from dimgrey.core.document.briefing import brief_of
 from dimgrey.core.document.kituse import glass_of, with_kit
-from dimgrey.core.document.read import brief_of
 from dimgrey.core.document.scenefile import kept
 from dimgrey.core.shapes.plain import plain_part
 from tests.documents import document

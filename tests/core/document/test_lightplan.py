@@ -3,14 +3,14 @@
 from django.test import SimpleTestCase
 
 from dimgrey.core.document import lightplan
+from dimgrey.core.document.briefing import brief_of
 from dimgrey.core.document.edits import Refused
 from dimgrey.core.document.lighting import LampPart
 from dimgrey.core.document.model import Document
-from dimgrey.core.document.read import brief_of
 from dimgrey.core.document.scenefile import load, text_of
 from dimgrey.core.errors import CoreError
-from dimgrey.core.lamps.exposure import Light, zone
-from dimgrey.core.lamps.patterns import PATTERNS, arranged
+from dimgrey.core.lamps.lampexposure import Light, zone
+from dimgrey.core.lamps.lightpatterns import PATTERNS, arranged
 from dimgrey.core.planning.plan import plan
 from tests.documents import document
 

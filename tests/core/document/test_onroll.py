@@ -6,9 +6,9 @@ from django.test import SimpleTestCase
 from hypothesis import given
 from hypothesis import strategies as st
 
+from dimgrey.core.document.briefing import brief_of
 from dimgrey.core.document.meansline import film_of
 from dimgrey.core.document.onroll import DEVELOPMENTS, RollInUse, on_roll, roll_line, roll_of
-from dimgrey.core.document.read import brief_of
 from dimgrey.core.measure.notation import parse_speed
 from dimgrey.core.planning.plan import plan
 from tests.documents import document

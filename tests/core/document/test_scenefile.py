@@ -8,8 +8,8 @@ from hypothesis import strategies as st
 
 from dimgrey.core.cautions.every import cautions_of
 from dimgrey.core.document import scenefile
-from dimgrey.core.document.read import brief_of
-from dimgrey.core.document.readtones import linear_colour
+from dimgrey.core.document.briefing import brief_of
+from dimgrey.core.document.tonebriefing import linear_colour
 from dimgrey.core.planning.plan import plan
 from dimgrey.core.planning.planfile import plan_as_json
 from dimgrey.core.shapes.check import DocumentError

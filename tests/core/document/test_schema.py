@@ -17,7 +17,7 @@ from dimgrey.core.document.model import SCENE
 from dimgrey.core.document.plainform import document_of, plain
 from dimgrey.core.document.setupfile import SETUP
 from dimgrey.core.errors import CoreError
-from dimgrey.core.learning.finishingplan import FINISH
+from dimgrey.core.finishing.finishingplan import FINISH
 from dimgrey.core.shapes.check import DocumentError
 from tests.core.shapes.test_format import narrowings
 from tests.reference.random_scenes import random_scene

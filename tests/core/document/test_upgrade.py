@@ -7,8 +7,8 @@ from django.test import SimpleTestCase
 
 from dimgrey.core.cautions.every import cautions_of
 from dimgrey.core.document import kitfile, scenefile, setupfile
+from dimgrey.core.document.briefing import brief_of
 from dimgrey.core.document.plainform import document_of, plain
-from dimgrey.core.document.read import brief_of
 from dimgrey.core.document.upgrade import VERSION, upgraded
 from dimgrey.core.errors import NotPlaced
 from dimgrey.core.planning.plan import plan

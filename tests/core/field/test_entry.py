@@ -7,10 +7,10 @@ import uuid
 import numpy as np
 from django.test import SimpleTestCase
 
-from dimgrey.core.colour import greys, terms
+from dimgrey.core.colour import chainterms, greys
 from dimgrey.core.colour.chain import glass_chain, mixed_chain
+from dimgrey.core.document.joining import named, touched
 from dimgrey.core.document.plainform import document_of
-from dimgrey.core.document.touched import named, touched
 from dimgrey.core.field import entry
 from dimgrey.core.picture import lightmap, mapcodes, plaintables
 from dimgrey.core.picture.display import FIRST, LAST, display_table
@@ -40,12 +40,12 @@ class Door(SimpleTestCase):
     def setUp(self):
         kit = {
             "labels": "zones",
-            "terms": terms.packed(chains(SCENE)),
+            "terms": chainterms.packed(chains(SCENE)),
             "filters": [{"name": "Red, rim 8x", "values": {"glass": "red", "factor": 8}}],
             "setups": [],
             "items": {},
         }
-        self.addCleanup(terms.drop)
+        self.addCleanup(chainterms.drop)
         entry.lay_in(json.dumps(kit))
         entry.open_scene("1", json.dumps({"document": SCENE, "facts": None, "polarized": [], "sky": None}))
 
@@ -105,7 +105,7 @@ class Door(SimpleTestCase):
 
     def test_a_chain_that_was_not_carried_is_said(self):
         glass_chain.cache_clear()
-        terms.carry(terms.packed([("eye", "D55", ())]))
+        chainterms.carry(chainterms.packed([("eye", "D55", ())]))
         entry.open_scene("1", json.dumps({"document": SCENE, "facts": None, "polarized": [], "sky": None}))
         self.assertIn("was not taken along", self.told()["sheet"]["wait"])
 
@@ -186,8 +186,8 @@ class Spots(SimpleTestCase):
             mapcodes.spot_of_codes(bytes(16), 2, 2, 0, 1.0)
 
     def test_what_is_sighted_on_the_phone_has_the_words_of_the_desk(self):
-        terms.carry(terms.packed(chains(SCENE)))
-        self.addCleanup(terms.drop)
+        chainterms.carry(chainterms.packed(chains(SCENE)))
+        self.addCleanup(chainterms.drop)
         facts = {"width": 60, "height": 40, "focal_35mm": 50, "middle_grey_ev100": 12.0, "absolute": True}
         entry.open_scene("2", json.dumps({"document": SCENE, "facts": facts, "polarized": [], "sky": None}))
         grey = lightmap.unpacked(lightmap.packed(np.full((3, 4, 4), 0.18, np.float32)))

@@ -7,12 +7,12 @@ import numpy as np
 from django.test import SimpleTestCase
 
 from dimgrey.core.lamps.adviser import clothes, grounds, pattern_words, through_filters
-from dimgrey.core.lamps.backwards import Wish, solved, zones_with
+from dimgrey.core.lamps.backwards import Wish, solved
 from dimgrey.core.lamps.bodies import meshes
-from dimgrey.core.lamps.exposure import Camera
 from dimgrey.core.lamps.illuminance import illuminance
 from dimgrey.core.lamps.lamp import Lamp, require_lamps
-from dimgrey.core.lamps.patterns import PATTERNS, arranged
+from dimgrey.core.lamps.lampexposure import Camera
+from dimgrey.core.lamps.lightpatterns import PATTERNS, arranged
 from dimgrey.core.lamps.places import OFFSETS, default_view, lit_places, places, sides
 from dimgrey.core.lamps.reflectances import SURFACES, of_kind
 from dimgrey.core.lamps.rendering import rendered, seen, shaded
@@ -137,7 +137,7 @@ class Backwards(SimpleTestCase):
         wishes = (Wish("cheek right", 6.0), Wish("cheek left", -1.0, "cheek right"), Wish("hair right", 4.2))
         found = solved(VIEW, lamps, SHARES, CAMERA, wishes, ambient_lux=2.0)
         self.assertEqual(found.unmet, ())
-        zones = zones_with(VIEW, found.lamps, SHARES, CAMERA, 2.0)
+        zones = {each.place.name: each.zone for each in lit_places(VIEW, found.lamps, SHARES, CAMERA, 2.0)}
         self.assertAlmostEqual(zones["cheek right"], 6.0, delta=1 / 6)
         self.assertAlmostEqual(zones["cheek left"] - zones["cheek right"], -1.0, delta=1 / 6)
         self.assertAlmostEqual(zones["hair right"], 4.2, delta=1 / 6)

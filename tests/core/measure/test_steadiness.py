@@ -1,7 +1,7 @@
 from django.test import SimpleTestCase
 
 from dimgrey.core.errors import OutOfRange
-from dimgrey.core.measure.steadiness import handheld_limit_s, wind_shakes
+from dimgrey.core.measure.handheld import handheld_limit_s, wind_shakes
 
 
 class Steadiness(SimpleTestCase):

@@ -8,7 +8,7 @@ from dimgrey.core.errors import CoreError
 from dimgrey.core.picture.difference import difference_map
 from dimgrey.core.picture.match import Match, by_points, laid, matched
 from tests.reference.shots import DEMO, through_jpeg
-from tests.share import share_of
+from tests.share import many, share_of
 
 SNAPSHOTS = sorted((DEMO / "snapshots").glob("*.jpg"))
 
@@ -48,6 +48,7 @@ class Matching(SimpleTestCase):
             self.assertEqual(getattr(found, name), value)
         return found
 
+    @many
     def test_turn_crop_mirror_and_negative_are_found_on_every_demo_scene(self):
         rng = np.random.default_rng(3)
         self.assertEqual(len(SNAPSHOTS), 6)

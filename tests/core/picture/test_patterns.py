@@ -4,8 +4,8 @@ import numpy as np
 from django.test import SimpleTestCase
 from scipy.ndimage import gaussian_filter
 
-from dimgrey.core.learning.witnesses import lightness_of_falls
-from dimgrey.core.picture.patterns import empty_space, leading_lines
+from dimgrey.core.picture.composition import empty_space, leading_lines
+from dimgrey.core.results.samples import lightness_of_falls
 from tests.reference.shots import demo_plan
 
 

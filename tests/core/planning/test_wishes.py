@@ -5,8 +5,8 @@ from dataclasses import replace
 from django.test import SimpleTestCase
 
 from dimgrey.core.document import wishing
+from dimgrey.core.document.briefing import brief_of
 from dimgrey.core.document.edits import Refused
-from dimgrey.core.document.read import brief_of
 from dimgrey.core.errors import CoreError
 from dimgrey.core.planning import wishes
 from dimgrey.core.planning.advice import advice

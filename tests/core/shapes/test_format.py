@@ -13,7 +13,7 @@ from dimgrey.core.document.kitfile import KIT
 from dimgrey.core.document.model import SCENE
 from dimgrey.core.document.plainform import document_of, plain
 from dimgrey.core.document.setupfile import SETUP
-from dimgrey.core.learning.finishingplan import FINISH
+from dimgrey.core.finishing.finishingplan import FINISH
 from dimgrey.core.shapes.check import DocumentError
 from dimgrey.core.shapes.declare import Shaped, extent, key, number, one_of, part, shape_of
 from dimgrey.core.shapes.format import Format

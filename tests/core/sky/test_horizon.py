@@ -1,5 +1,6 @@
 """The sky all around: its greys, the polarizer, frames on it, hills before it, and the light of a grey card."""
 
+import math
 from dataclasses import replace
 
 import numpy as np
@@ -15,10 +16,10 @@ from dimgrey.core.sky.cardlight import card_light
 from dimgrey.core.sky.conditions import Conditions
 from dimgrey.core.sky.daylight import daylight_ev100, sunlit_ev100
 from dimgrey.core.sky.framesky import frame_sky
-from dimgrey.core.sky.light import Sample
 from dimgrey.core.sky.skygreys import sky_greys
 from dimgrey.core.sky.skyprint import SkyPrint, sky_print
 from dimgrey.core.sky.skytone import sky_tone
+from dimgrey.core.sky.sunlight import Sample
 from dimgrey.core.sky.terrain import format_terrain, parse_terrain, terrain_deg
 from tests.core.cautions.test_exposure import SHADOW, planned
 
@@ -105,10 +106,10 @@ class Polarizer(SimpleTestCase):
 class Frames(SimpleTestCase):
     def test_a_frame_has_its_true_size_and_heading(self):
         around, altitude = horizon.frame_outline(350, 0, 35)
-        wide = dome.field_of_view_deg(35)
+        wide = 2 * math.degrees(math.atan(18 / 35))
         self.assertAlmostEqual(around.max() - around.min(), wide, places=6)
         self.assertAlmostEqual((around.max() + around.min()) / 2, 350)
-        self.assertAlmostEqual(altitude.max(), dome.field_of_view_deg(35, 24) / 2, places=6)
+        self.assertAlmostEqual(altitude.max(), math.degrees(math.atan(12 / 35)), places=6)
         self.assertAlmostEqual(altitude[0], -altitude[-horizon.BORDER_POINTS])
 
     def test_upright_and_tilted(self):

@@ -5,7 +5,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from dimgrey.core.errors import CoreError
-from dimgrey.core.sky.places import format_coordinates, parse_coordinates
+from dimgrey.core.sky.coordinates import format_coordinates, parse_coordinates
 
 
 class Coordinates(SimpleTestCase):

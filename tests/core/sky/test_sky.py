@@ -12,7 +12,7 @@ from dimgrey.core.colour.chain import glass_chain
 from dimgrey.core.document.model import Document, PlacePart, View
 from dimgrey.core.document.tones import ToneEntry
 from dimgrey.core.errors import CoreError, OutOfRange
-from dimgrey.core.sky import clock, dome, framesky, light, moon, seen, skytone, wants
+from dimgrey.core.sky import clock, dome, framesky, moon, skytone, skyview, sunlight, wants
 from dimgrey.core.sky.conditions import AIRS, Conditions
 from dimgrey.core.sky.daylight import daylight_ev100
 from dimgrey.core.sky.sun import crossings, refraction_deg, sun_day, sun_position
@@ -193,7 +193,9 @@ class Dome(SimpleTestCase):
     def test_frame_points_look_where_the_lens_does(self):
         at = dome.frame_directions(90, 0, 50)
         self.assertEqual((at["centre"].altitude_deg, at["centre"].azimuth_deg), (0, 90))
-        self.assertAlmostEqual(at["right"].azimuth_deg - at["left"].azimuth_deg, dome.field_of_view_deg(50), places=6)
+        self.assertAlmostEqual(
+            at["right"].azimuth_deg - at["left"].azimuth_deg, 2 * math.degrees(math.atan(18 / 50)), places=6
+        )
         self.assertAlmostEqual(at["top"].altitude_deg, math.degrees(math.atan(12 / 50)), places=6)
         up = dome.frame_directions(350, 30, 24)
         self.assertAlmostEqual(up["centre"].altitude_deg, 30, places=9)
@@ -207,13 +209,13 @@ class Dome(SimpleTestCase):
 class LightOnAScene(SimpleTestCase):
     def test_front_side_and_back(self):
         for heading, sun, altitude, expected in ((0, 180, 30, "front"), (0, 90, 30, "side"), (0, 350, 30, "back"), (10, 300, 30, "side"), (0, 180, -1, "none")):  # fmt: skip
-            self.assertEqual(light.light_from(heading, sun, altitude), expected)
+            self.assertEqual(sunlight.light_from(heading, sun, altitude), expected)
 
     def test_shadows_are_as_long_as_things_at_45_degrees(self):
-        self.assertAlmostEqual(light.shadow_length(3, 45), 3)
-        self.assertAlmostEqual(light.shadow_length(1, 26.565), 2, places=3)
-        self.assertIsNone(light.shadow_length(1, 0))
-        self.assertEqual(light.shadow_azimuth_deg(200), 20)
+        self.assertAlmostEqual(sunlight.shadow_length(3, 45), 3)
+        self.assertAlmostEqual(sunlight.shadow_length(1, 26.565), 2, places=3)
+        self.assertIsNone(sunlight.shadow_length(1, 0))
+        self.assertEqual(sunlight.shadow_azimuth_deg(200), 20)
 
     def sample(self, **given):
         n = 24
@@ -226,7 +228,7 @@ class LightOnAScene(SimpleTestCase):
             "moon_illuminated": np.zeros(n),
             **given,
         }
-        return np.arange(n) / 24, light.Sample(**values)
+        return np.arange(n) / 24, sunlight.Sample(**values)
 
     def test_each_want_holds_where_its_light_is_and_not_elsewhere(self):
         for code, right, wrong in (
@@ -244,18 +246,18 @@ class LightOnAScene(SimpleTestCase):
             ("moon", {"altitude_deg": np.full(24, -20.0), "moon_altitude_deg": np.full(24, 30.0), "moon_illuminated": np.ones(24)}, {}),
         ):  # fmt: skip
             with self.subTest(code):
-                self.assertEqual(len(light.windows([code], *self.sample(**right))), 1)
-                self.assertEqual(light.windows([code], *self.sample(**wrong)), ())
+                self.assertEqual(len(sunlight.windows([code], *self.sample(**right))), 1)
+                self.assertEqual(sunlight.windows([code], *self.sample(**wrong)), ())
         self.assertEqual(set(wants.WANTS), {"side-low", "side", "front", "back", "low", "high", "cloud", "overcast", "mist", "blue-hour", "night", "moon"})  # fmt: skip
 
     def test_wants_must_hold_together_and_heading_wants_wait_for_a_heading(self):
         jd, sample = self.sample(cloud_percent=np.repeat([0.0, 40.0], 12))
-        (span,) = light.windows(["side", "cloud"], jd, sample)
+        (span,) = sunlight.windows(["side", "cloud"], jd, sample)
         self.assertAlmostEqual(span[0], 11.5 / 24)
         jd, sample = self.sample(turn_deg=None)
-        self.assertEqual(light.windows(["side"], jd, sample), ())
+        self.assertEqual(sunlight.windows(["side"], jd, sample), ())
         with self.assertRaises(OutOfRange):
-            light.windows(["glow"], jd, sample)
+            sunlight.windows(["glow"], jd, sample)
 
 
 class SkyTone(SimpleTestCase):
@@ -294,7 +296,7 @@ class SkyTone(SimpleTestCase):
             xyz = colour.xy_to_XYZ(colour.temperature.CCT_to_xy_CIE_D(kelvin))
             return colour.XYZ_to_RGB(xyz, "sRGB", apply_cctf_encoding=False, chromatic_adaptation_transform=None)
 
-        np.testing.assert_allclose(seen.SKY_COLOUR, rgb(25000) / rgb(5500), atol=0.03)
+        np.testing.assert_allclose(skyview.SKY_COLOUR, rgb(25000) / rgb(5500), atol=0.03)
 
     def test_an_overcast_sky_is_blank_above_a_grey_card(self):
         self.assertTrue(1.8 < skytone.overcast_stops(20) < skytone.overcast_stops(80) < 3)

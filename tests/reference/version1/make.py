@@ -23,6 +23,7 @@ django.setup()
 from dimgrey.core.kit import export_text  # noqa: E402
 from dimgrey.core.plan import plan, plan_as_json  # noqa: E402
 from dimgrey.core.scenefile import scene_of  # noqa: E402
+from dimgrey.secondlook.actions import add_picture, create_batch, decide  # noqa: E402
 from django.conf import settings  # noqa: E402
 from django.core.management import call_command  # noqa: E402
 from random_scenes import random_scene  # noqa: E402
@@ -35,7 +36,6 @@ from dimgrey.kit.queries import items_of  # noqa: E402
 from dimgrey.outings.actions import create_outing  # noqa: E402
 from dimgrey.people.actions import local_person  # noqa: E402
 from dimgrey.scenes import actions, making, meansactions  # noqa: E402
-from dimgrey.secondlook.actions import add_picture, create_batch, decide  # noqa: E402
 
 
 def small_jpeg():

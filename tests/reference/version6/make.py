@@ -72,7 +72,7 @@ def scenes():
     from dimgrey.kit.setups import import_setup
     from dimgrey.outings.actions import create_outing
     from dimgrey.people.actions import local_person
-    from dimgrey.scenes import making
+    from dimgrey.scenes import lifecycle
     from dimgrey.scenes.models import Scene
     from tests.documents import document
     from tests.helpers import scene_with_picture
@@ -103,7 +103,7 @@ def scenes():
     found = {}
     for name, written in made.items():
         if name in ("bare", "lamps"):
-            scene = making.create_scene(person, written, outing)
+            scene = lifecycle.create_scene(person, written, outing)
         else:
             scene = scene_with_picture(person, written, light, name)
             Scene.objects.filter(pk=scene.pk).update(outing=outing)
@@ -255,7 +255,7 @@ def filled():
     """A person with something of everything, as the tests of archives make it."""
     from django.test import Client
 
-    from tests.archive import test_afterwards, test_archive
+    from tests.safekeeping.archive import test_afterwards, test_archive
 
     made = test_afterwards.Afterwards("test_a_round_trip_after_everything_is_lost")
     made.client = Client(REMOTE_ADDR="127.0.0.1", HTTP_HOST="127.0.0.1")
@@ -288,8 +288,8 @@ def database(out):
     packed_text = gzip.compress(("\n".join(lines) + "\n").encode(), mtime=0)
     (out / "database.sql.gz").write_bytes(packed_text)
     shutil.copytree(Path(settings.DIMGREY_DATA) / "pictures", out / "pictures", dirs_exist_ok=True)
-    from dimgrey.archive.out import pieces
     from dimgrey.people.actions import local_person
+    from dimgrey.safekeeping.archive.writing import pieces
 
     (out / "archive.zip").write_bytes(b"".join(pieces(local_person())))
 

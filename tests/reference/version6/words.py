@@ -35,11 +35,12 @@ def words_of(html):
 def paths():
     """Addresses of the pages of a database: every page of every scene, frame, result, pick, study, item and setup."""
     from dimgrey.frames.models import Frame, Roll
+    from dimgrey.judging.pick.models import Pick
+    from dimgrey.judging.studies.models import Study
     from dimgrey.kit.models import Item, KeptSetup
     from dimgrey.outings.models import Outing
-    from dimgrey.results.models import Pick, Result
+    from dimgrey.results.models import Result
     from dimgrey.scenes.models import Scene
-    from dimgrey.studies.models import Study
 
     found = ["/frames/", "/kit/", "/setups/", "/second-look/", "/learn/", "/picks/", "/studies/", "/practice/patterns"]
     parts = [

@@ -1,5 +1,5 @@
 // Taking along: an outing with its kit, its day's light and the light of its pictures, until all of it is here.
-import { isNew } from "./homecoming.js";
+import { isNew } from "./sync.js";
 import * as store from "./store.js";
 
 const bytesOf = async (address) => {

@@ -2,11 +2,11 @@
 // what holds; every act is kept here first, and sent home when the server is there.
 import { stamped } from "../scenes/stamped.js";
 import { pad } from "../scenes/pad.js";
-import { timer } from "../scenes/timer.js";
+import { timer } from "../scenes/exposuretimer.js";
 import { changedSince, takeAlong } from "./along.js";
 import { Waiting } from "./await.js";
 import { drawGround, dragGround } from "./ground.js";
-import { comeHome, hello, isNew } from "./homecoming.js";
+import { sync, hello, isNew } from "./sync.js";
 import { NewScene } from "./newscene.js";
 import { Picture } from "./picture.js";
 import { Rules } from "./rules.js";
@@ -274,7 +274,7 @@ async function goHome() {
   const before = waiting;
   let arrived = false;
   try {
-    known = await comeHome(tellWaiting);
+    known = await sync(tellWaiting);
     arrived = before.length > 0 && !isNew(scene ?? {});
     retryMs = FIRST_RETRY_MS;
     problem = noted(known);
@@ -498,8 +498,8 @@ el("reach").textContent = isSecureContext
     "cannot be opened anew there.";
 if (isSecureContext && navigator.serviceWorker) {
   navigator.serviceWorker
-    .register(addresses.keeper, { scope: "/field/" })
-    .then(() => (document.body.dataset.keeper = "1"))
+    .register(addresses.serviceWorker, { scope: "/field/" })
+    .then(() => (document.body.dataset.serviceWorker = "1"))
     .catch(() => {});
 }
 addEventListener("online", () => {

@@ -2,8 +2,8 @@
 import "./answers.js";
 
 const ROUNDS = 3;
-const place = document.querySelector("[data-keeper]");
-const { keeper, round, version } = place.dataset;
+const place = document.querySelector("[data-service-worker]");
+const { serviceWorker, round, version } = place.dataset;
 
 async function layIn(cache, address) {
   const answer = await fetch(address);
@@ -31,7 +31,7 @@ async function keepRounds() {
 
 if (isSecureContext && navigator.serviceWorker && navigator.onLine)
   navigator.serviceWorker
-    .register(keeper, { scope: location.pathname })
+    .register(serviceWorker, { scope: location.pathname })
     .then(() => navigator.serviceWorker.ready)
     .then(keepRounds)
     .catch(() => {});

@@ -8,7 +8,7 @@ import { lasso } from "./lasso.js";
 import { pad } from "./pad.js";
 import { pins } from "./pins.js";
 import { glass } from "./glass.js";
-import { timer } from "./timer.js";
+import { timer } from "./exposuretimer.js";
 
 const data = () => JSON.parse(document.getElementById("desk-data").textContent);
 

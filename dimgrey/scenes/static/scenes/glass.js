@@ -1,6 +1,6 @@
 // Glass under the hand: the polarizer turned by its slider, the edge of graduated glass dragged over the picture.
 // Picture, rail and figures follow by the core's tables; the server settles it when the hand lets go.
-import { live } from "./live.js";
+import { live } from "./dragging.js";
 
 const STEP = 0.01,
   SETTLES_MS = 400;

@@ -1,4 +1,4 @@
-import { live } from "./live.js";
+import { live } from "./dragging.js";
 
 // The tone rail: a drag moves the print under the finger, an arrow key the zone that is kept, by a step of the camera.
 // All tones move together; on release the server places the tone and answers.

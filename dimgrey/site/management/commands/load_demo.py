@@ -23,8 +23,8 @@ from dimgrey.outings.actions import create_outing
 from dimgrey.outings.models import Outing
 from dimgrey.people.actions import local_person
 from dimgrey.pictures.actions import keeping
-from dimgrey.pictures.read import read_picture
-from dimgrey.scenes import actions, making
+from dimgrey.pictures.opening import read_picture
+from dimgrey.scenes import actions, lifecycle
 from dimgrey.site.config import ROOT
 
 DEMO = ROOT / "demo"
@@ -126,9 +126,9 @@ def _load_scene(person, outing, entry):
     document = document_of({"format": SCENE.format, "version": SCENE.version, **entry.scene})
     document = document.with_(lens=LensPart(focal_35mm=meta.camera.focal_length_35mm))
     with keeping():
-        scene = making.create_scene(person, document, outing, "demo scene")
+        scene = lifecycle.create_scene(person, document, outing, "demo scene")
         decoded = read_picture(data, f"{name}.exr")
-        making.attach_picture(scene, decoded, data, f"{name}.exr", snapshot=snapshot, simulated_light=True)
+        lifecycle.attach_picture(scene, decoded, data, f"{name}.exr", snapshot=snapshot, simulated_light=True)
     width, height = meta.size
     for tone in entry.tones:
         scene = actions.do(scene, None, "pin", x=tone.px[0] / width, y=tone.px[1] / height)

@@ -17,9 +17,9 @@ from dimgrey.core.measure.exposure import luminance_cd_m2
 from dimgrey.core.measure.metering import LightScale
 from dimgrey.core.measure.sidecar import Sidecar
 from dimgrey.core.shapes.plain import checked_part
-from dimgrey.pictures.read import read_picture
+from dimgrey.pictures.opening import read_picture
 from dimgrey.site.management.commands.plan import fail
-from dimgrey.standins.meter import PictureMeter
+from dimgrey.standins.simulated_meter import PictureMeter
 
 
 class Command(BaseCommand):

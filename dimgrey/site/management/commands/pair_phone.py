@@ -8,7 +8,7 @@ from django.core.management.base import BaseCommand, CommandError
 from django.urls import reverse
 
 from dimgrey.people.actions import local_person
-from dimgrey.people.devices import new_code
+from dimgrey.people.pairing import new_code
 from dimgrey.site.config import HELP
 
 

@@ -6,7 +6,7 @@ from pathlib import Path
 from django.core.management.base import BaseCommand
 
 from dimgrey.core.errors import CoreError
-from dimgrey.pictures.read import read_picture
+from dimgrey.pictures.opening import read_picture
 from dimgrey.site.management.commands.plan import fail
 
 

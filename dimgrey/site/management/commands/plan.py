@@ -10,14 +10,14 @@ from pathlib import Path
 from django.core.management.base import BaseCommand
 
 from dimgrey.core.cautions.every import cautions_of
+from dimgrey.core.document.briefing import brief_of
 from dimgrey.core.document.lightplan import lamp_case
-from dimgrey.core.document.read import brief_of
 from dimgrey.core.document.scenefile import load
 from dimgrey.core.errors import CoreError
 from dimgrey.core.planning.plan import plan
 from dimgrey.core.planning.planfile import plan_as_json
 from dimgrey.core.shapes.check import DocumentError
-from dimgrey.light.sky import polarized_over, sky_over
+from dimgrey.outings.sky_over_scene import polarized_over, sky_over
 
 
 def planned(text):

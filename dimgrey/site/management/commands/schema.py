@@ -7,7 +7,7 @@ from django.core.management.base import BaseCommand, CommandError
 from dimgrey.core.document.kitfile import KIT
 from dimgrey.core.document.model import SCENE
 from dimgrey.core.document.setupfile import SETUP
-from dimgrey.core.learning.finishingplan import FINISH
+from dimgrey.core.finishing.finishingplan import FINISH
 
 FORMATS = {each.name: each for each in (SCENE, KIT, SETUP, FINISH)}
 

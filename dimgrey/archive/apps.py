@@ -1,7 +1,0 @@
-from django.apps import AppConfig
-
-
-class ArchiveConfig(AppConfig):
-    """Everything that a person has as one file of open formats, out and in again."""
-
-    name = "dimgrey.archive"

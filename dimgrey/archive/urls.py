@@ -1,9 +1,0 @@
-from django.urls import path
-
-from dimgrey.archive import views
-
-urlpatterns = [
-    path("account/archive.zip", views.save, name="save-archive"),
-    path("account/archive", views.page, name="archive"),
-    path("account/archive/take", views.take, name="take-archive"),
-]

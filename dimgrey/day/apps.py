@@ -1,5 +1,0 @@
-from django.apps import AppConfig
-
-
-class DayConfig(AppConfig):
-    name = "dimgrey.day"

@@ -1,0 +1,7 @@
+from django.apps import AppConfig
+
+
+class ArchiveConfig(AppConfig):
+    """Everything that a person has as one file of open formats, out and in again."""
+
+    name = "dimgrey.safekeeping.archive"

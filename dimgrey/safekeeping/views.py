@@ -1,0 +1,30 @@
+"""The health of the house, for whoever watches it, and freeing what was removed at once."""
+
+from datetime import timedelta
+
+from django.contrib.auth.decorators import login_not_required
+from django.db import DatabaseError, connection
+from django.shortcuts import redirect
+from django.views.decorators.http import require_POST, require_safe
+
+from dimgrey.safekeeping.freeing import free
+from dimgrey.web.answers import refused
+
+
+@require_safe
+@login_not_required
+def health(request):
+    """ "ok" while the database answers; for supervisors, without a sign-in, and telling nothing else."""
+    try:
+        with connection.cursor() as cursor:
+            cursor.execute("SELECT 1 FROM django_migrations LIMIT 1")
+    except DatabaseError:
+        return refused("the database does not answer", 503)
+    return refused("ok", 200)
+
+
+@require_POST
+def free_removed(request):
+    """Delete for good, now, what a person removed."""
+    free(request.user, timedelta(0))
+    return redirect("home")

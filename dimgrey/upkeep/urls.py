@@ -1,8 +1,0 @@
-from django.urls import path
-
-from dimgrey.upkeep import views
-
-urlpatterns = [
-    path("health", views.health, name="health"),
-    path("removed/free", views.free_removed, name="free-removed"),
-]
