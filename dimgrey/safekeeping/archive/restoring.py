@@ -305,7 +305,8 @@ class _Incoming:
 
     def old_picture(self, batch, told):
         row = OldPicture(
-            owner=self.person, batch=batch, name=told.name, digest=told.digest, problem=told.problem, reason=told.reason,
+            owner=self.person, batch=batch, name=told.name, digest=told.digest, reason=told.reason,
+            problem=told.problem or ("" if told.picture else "Its picture is not in the archive."),
             decision=told.decision, measures=told.measures,
         )  # fmt: skip
         row.full_clean(exclude=["owner", "batch", "picture", "measures"])

@@ -274,8 +274,8 @@ class OldPictureRow(Shaped):
     picture: str | None = an_id()
 
     def contradictions(self):
-        if not self.problem and (self.measures is None or self.picture is None):
-            yield "problem: a picture that was read has measures and a picture, another says what is wrong with it."
+        if not self.problem and self.measures is None:
+            yield "problem: a picture that was read has measures, another says what is wrong with it."
 
 
 @dataclass(frozen=True, kw_only=True)

@@ -273,3 +273,14 @@ class Unused(DoorTest):
         row = OldPicture.objects.owned_by(other).get(name="old.jpg")
         self.assertEqual(Image.open(row.picture.path / "grey.jpg").size, (200, 150))
         self.assertEqual(plain(plainest())["title"], "Bare")
+
+    def test_an_old_picture_that_is_gone_comes_back_with_a_word_and_its_page_stands(self):
+        filled(self.person)
+        OldPicture.objects.filter(name="old.jpg").update(picture=None)
+        other = self.other()
+        restore_archive(other, io.BytesIO(archive_of(self.person)), ("second-look",))
+        row = OldPicture.objects.owned_by(other).get(name="old.jpg")
+        self.assertEqual((row.problem, row.picture), ("Its picture is not in the archive.", None))
+        self.client.force_login(other)
+        with self.settings(DIMGREY_LOCAL=False):
+            self.assertContains(self.client.get(f"/second-look/{row.batch_id}/"), row.problem)
