@@ -11,7 +11,7 @@ from concurrent.futures import Future
 from tests.browser.patience import patience
 
 STARTS_S, MOST_SECONDS = 60, 90
-CHROMIUM = "/usr/bin/chromium"
+SHELL, CHROMIUM = "/usr/lib/chromium/chromium-headless-shell", "/usr/bin/chromium"  # the first is the lighter; either will do
 ARGUMENTS = [
     "--no-sandbox", "--disable-gpu", "--disable-quic", "--no-first-run", "--disable-background-networking",
     "--disable-component-update", "--disable-sync",
@@ -33,7 +33,7 @@ class Driver:
         from playwright.sync_api import sync_playwright
 
         with sync_playwright() as playwright:
-            self.launch = lambda extra: playwright.chromium.launch(executable_path=CHROMIUM, args=[*ARGUMENTS, *extra])
+            self.launch = lambda extra: playwright.chromium.launch(executable_path=SHELL if os.path.exists(SHELL) else CHROMIUM, args=[*ARGUMENTS, *extra])
             ready.set_result(self.launch(["--disable-3d-apis"]))
             while True:
                 function, future = self.calls.get()
