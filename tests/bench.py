@@ -23,6 +23,7 @@ import numpy as np
 from PIL import Image
 
 REPEATS = 15
+FORM = "application/x-www-form-urlencoded"
 ROOT = Path(__file__).resolve().parents[1]
 
 
@@ -216,21 +217,35 @@ def bench_import(site):
     return side_by_side(lambda: site.post("/scenes/new", body, content_type, (302,)), decode, 5)
 
 
-def bench_placing(site, scene):
+def placer(site, scene):
+    """A function that places a tone on another zone at each call, one request."""
+    from dimgrey.scenes.models import Scene
+
     site.sign(site.get(f"/scenes/{scene.pk}/"))
     state = {"zone": 3.0}
 
     def place():
         state["zone"] = 3.0 if state["zone"] > 3.5 else state["zone"] + 1 / 3
-        stamp = place.stamp
-        body = f"mark=A&zone={state['zone']:.4f}&stamp={stamp}"
-        answer = site.post(f"/scenes/{scene.pk}/do/place", body, "application/x-www-form-urlencoded")
+        body = f"mark=A&zone={state['zone']:.4f}&stamp={place.stamp}"
+        answer = site.post(f"/scenes/{scene.pk}/do/place", body, FORM)
         place.stamp = int(re.search(rb'"stamp": (\d+)', answer)[1])
 
-    from dimgrey.scenes.models import Scene
-
     place.stamp = Scene.objects.get(pk=scene.pk).stamp
-    return side_by_side(place, lambda: site.get("/empty"), 60)
+    return place
+
+
+def bench_placing(site, scene):
+    return side_by_side(placer(site, scene), lambda: site.get("/empty"), 60)
+
+
+def bench_judge(site, scene):
+    """(the judge's first answer, a change of placing) in ms: a search of some forty plans against the act that people wait for."""
+    place = placer(site, scene)
+    name = scene.document.tones[0].name
+    body = f"title=Bench&intent=The {name} the lightest of all; everything else dark.&stamp={place.stamp}"
+    answer = site.post(f"/scenes/{scene.pk}/do/intent", body.replace(" ", "+"), FORM)
+    place.stamp = int(re.search(rb'"stamp": (\d+)', answer)[1])
+    return side_by_side(lambda: site.get(f"/scenes/{scene.pk}/nearer"), place, 30)
 
 
 def page_weight(site, scene):
@@ -355,6 +370,7 @@ def main():
             ("tone map of a new exposure / grey JPEG encoding", *bench_contours(site, scene), 3.0),
             ("twins over a whole picture / the superpixel step alone", *bench_twins(), 1.5),
             ("a change of placing / an empty view", *bench_placing(site, scene), 3.0),
+            ("the judge's first answer / a change of placing", *bench_judge(site, scene), 2.0),
             ("import of a 24 MP JPEG / decoding and resizing it", *bench_import(site), 1.6),
         ]
         frames = list(bench_painter(site, scene))

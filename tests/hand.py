@@ -111,10 +111,6 @@ def level_mix(scene, by):
     return do(scene, by, "level")
 
 
-def take_remedy(scene, by, code):
-    return do(scene, by, "remedy", code=code)
-
-
 def develop(scene, by, step):
     return do(scene, by, "develop", developed=step)
 

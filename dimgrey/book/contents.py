@@ -31,7 +31,11 @@ NUMBERS = (
     ("Placing", "EV(setting) = EV(tone) + 5 − zone", "common practice"),
     ("Fall", "zone = 5 + EV(tone) − EV(setting)", "common practice"),
     ("Range", "EV(brightest) − EV(darkest) of the tones that need texture", "common practice"),
-    ("Development", "N = wanted spread − measured spread; limits above III move by 4 / (4 − k)", "common practice"),
+    (
+        "Development",
+        "N = wanted spread − measured spread; above III a fall of z prints at 3 + (z − 3) · 4 / (4 − N), so a limit on film lies at 3 + (z − 3) · (4 − N) / 4",
+        "common practice",
+    ),
     (
         "Tone shift of a colour",
         "log2 of what the medium sees less log2 of what the meter saw, over spectra",

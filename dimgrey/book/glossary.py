@@ -32,7 +32,7 @@ TERMS = {
     "diffraction": "Light bends at a small opening: past a certain f-number everything gets softer.",
     "dodge": "To hold back light from a part of the print during its exposure, so that it gets lighter; counted in stops.",
     "dome": "The round white cap of an incident meter; it takes light from all sides in front of it.",
-    "EV": "Exposure value: log2 of the squared f-number over the time, here always for ISO 100. One more is half the light.",
+    "EV": "Exposure value: log2 of the squared f-number over the time, here always for ISO 100. A reading of one more is twice the light; a setting of one more lets in half.",
     "exposure": "The light that film or sensor gets: aperture, time and speed together.",
     "extended red": "A film that sees farther into red than others: skies darken more, skin and lips pale.",
     "f-number": "Focal length over the width of the opening, as f/8. Its square counts: f/8 to f/11 is a stop.",

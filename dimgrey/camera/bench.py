@@ -8,14 +8,11 @@ from dimgrey.core.document.kituse import glass_of
 from dimgrey.core.document.meansedits import is_coloured
 from dimgrey.core.document.meansline import glass_names, mix_words
 from dimgrey.core.measure.stops import counted_stops, format_aperture, format_stops, format_time
-from dimgrey.core.picture.measures import balance
 from dimgrey.core.planning import separation
-from dimgrey.core.planning.advice import advice
 from dimgrey.core.planning.brief import Glass
+from dimgrey.core.planning.scoring import score
 from dimgrey.core.sky.skyview import SKY_COLOUR
 from dimgrey.kit.queries import items_of
-from dimgrey.pictures.store import PictureGone
-from dimgrey.scenes.greyview import measured_light
 from dimgrey.scenes.rail import place_percent
 
 LEAVES, SKIN = (0.06, 0.11, 0.04), (0.45, 0.28, 0.20)
@@ -52,13 +49,14 @@ class BenchRow:
 @dataclass(frozen=True)
 class Bench:
     """rows: what is in use, then the best by the scene's wishes first. on_lens: what is on the lens, and what another choice
-    takes off."""
+    takes off. line: IntentLine."""
 
     situation: object
     rows: tuple
     proposals: tuple
     places: tuple
     on_lens: str = ""
+    line: object = None
 
     ticks = tuple((f"{place_percent(zone):.1f}%", numeral) for zone, numeral in ((0, "0"), (5, "V"), (10, "X")))
     ends = tuple(f"{place_percent(zone):.1f}%" for zone in (0, 10))
@@ -75,10 +73,24 @@ def bench_of(situation, person):
         (each, True) for each in _kit_choices(situation, person, pairs)
     ]
     all_choices.sort(key=lambda each: each[0].score.value)
-    best = all_choices[0][0]
+    best = _nearest(situation.plan, all_choices)
     rows = [_row(choice, base, situation, kit, choice is best) for choice, kit in all_choices]
     rows.sort(key=lambda row: not row.current)  # what is in use comes first, the rest stay in the order of the score
-    return Bench(situation, tuple(rows), advice_for(situation), _places(situation.brief.medium), _on_lens(situation))
+    return Bench(
+        situation,
+        tuple(rows),
+        situation.looked_deeply(),
+        _places(situation.brief.medium),
+        _on_lens(situation),
+        situation.intent_line,
+    )
+
+
+def _nearest(result, all_choices):
+    """The choice that brings the scene nearest to its wishes by enough to be worth it, None where what is in use is as near as any."""
+    now = score(result)
+    worth = [choice for choice, _ in all_choices if choice.score.is_better_than(now) and not choice.lost]
+    return worth[0] if worth else None
 
 
 def _on_lens(situation):
@@ -100,25 +112,6 @@ def _on_lens(situation):
         return f"{text} Another choice is put in front of it."
     stays = ", ".join(name for name in names if name not in coloured)
     return f"{text} Another choice takes the {' and the '.join(coloured)} off{f'; {stays} stays' if stays else ''}."
-
-
-def advice_for(situation):
-    """Proposals of core.planning.advice for a Situation; () before a plan."""
-    if situation.plan is None:
-        return ()
-    wanted = situation.document.wanted
-    words = " ".join([situation.title, situation.document.intent, wanted.subject, wanted.mood])
-    return advice(situation.plan, wanted.scale, _balance(situation), words)
-
-
-def _balance(situation):
-    """measures.Balance of the picture, or None without one."""
-    if situation.picture is None:
-        return None
-    try:
-        return balance(situation.rendering.tone_map.zones(*measured_light(situation)))
-    except PictureGone:
-        return None
 
 
 def _kit_choices(situation, person, pairs):
@@ -159,14 +152,15 @@ def _row(choice, base, situation, kit, best):
 
 
 def _wishes_words(choice, base):
-    """Which wishes a choice serves against none, and which it misses."""
-    said = []
-    if choice.name != "none" and (served := choice.score.serves(base.score)):
-        said.append(f"serves {', '.join(wish.words for wish in served[:2])}")
-    missed = sorted((each for each in choice.score.missed if each[1] > MOVED_ZONES), key=lambda each: -each[1])
+    """Which wishes a choice brings home that none would miss, and how it misses the one that counts most; never the same one twice."""
+    missed = {wish.key: (zones, wish) for wish, zones in choice.score.missed if wish.miss_words(choice.standing)}
+    served = (
+        [wish for wish in choice.score.serves(base.score) if wish.key not in missed] if choice.name != "none" else []
+    )
+    said = [f"serves {', '.join(wish.words for wish in served[:2])}"] if served else []
     if missed:
-        wish, by = missed[0]
-        said.append(f"misses {wish.words} by {by:.1f}")
+        _, worst = max(missed.values(), key=lambda each: each[1].weight * each[0] ** 2)
+        said.append(worst.miss_words(choice.standing))
     return "; ".join(said)
 
 

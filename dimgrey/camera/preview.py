@@ -17,8 +17,8 @@ from dimgrey.core.picture.painting import painting
 from dimgrey.core.planning.media import medium, texture
 from dimgrey.core.planning.prints import Printing
 from dimgrey.core.planning.scenerange import tone_shifts
+from dimgrey.core.planning.scoring import score_of
 from dimgrey.core.planning.separation import parting
-from dimgrey.core.planning.wishes import score_of
 from dimgrey.core.planning.zones import MIDDLE, ZONES
 from dimgrey.pictures import store
 from dimgrey.scenes.greyview import measured_light
@@ -160,7 +160,7 @@ def _wishes(result, made, printed):
     """How a setup's in-camera file stands to the wishes: the score of what is shown, and what is missed most."""
     judged = score_of(result.brief, printed, mixed_chain(made.filter))
     missed = max(judged.missed, key=lambda each: each[1], default=None)
-    worst = f", misses {missed[0].words} by {missed[1]:.1f}" if missed and missed[1] > TOLD_ZONES else ""
+    worst = f", {missed[0].miss_words(printed)}" if missed and missed[0].miss_words(printed) else ""
     return f"score {judged.value:.2f}{worst}"
 
 

@@ -12,6 +12,7 @@ from dimgrey.core.colour.chain import LUMINANCE
 from dimgrey.core.colour.chainterms import packed
 from dimgrey.core.colour.encoding import grey8_of_lightness
 from dimgrey.core.colour.responses import DEFAULT_RESPONSE
+from dimgrey.core.document.means import GlassPart
 from dimgrey.core.document.plainform import plain
 from dimgrey.core.document.tonebriefing import UPPER_MIDDLE
 from dimgrey.core.field.carried import Carried
@@ -92,6 +93,7 @@ def scene_of(situation):
         document=plain(scene.document),
         facts=asdict(facts) if facts else None,
         polarized=_polarized(situation),
+        in_sky=_in_sky(situation),
         sky=plain_sky(sky.seen) if sky else None,
         sun=planned_sun_altitude(scene.outing, situation.document),
         history=Around(*states_around(scene, STATES_EACH_WAY)),
@@ -109,7 +111,12 @@ def scene_of(situation):
     filters = Item.objects.filter(owner_id=scene.owner_id, kind="filter", retired=False)
     kit = {"filter": {row.name: row.item for row in filters}}
     carried = Carried(
-        facts=facts, rolls=scene.rolls, kit=kit, sky=sky.seen if sky else None, polarizer=situation.overhead.polarizer
+        facts=facts,
+        rolls=scene.rolls,
+        kit=kit,
+        sky=sky.seen if sky else None,
+        polarizer=situation.overhead.polarizer or _if_polarized(situation),
+        sky_places=_in_sky(situation),
     )
     return {**whole_part(taken), **shown, "sheet": sheet(situation.document, carried, situation.labels)}
 
@@ -122,11 +129,23 @@ def common_tables():
 
 def _polarized(situation):
     """(x, y, stops) at the places of the tones and in the upper middle, () without a polarizer that has a sky to act on."""
-    polarizer = situation.overhead.polarizer
+    polarizer = situation.overhead.polarizer or _if_polarized(situation)
     if polarizer is None:
         return ()
     places = [tuple(UPPER_MIDDLE), *(tone.at for tone in situation.document.tones if tone.at)]
     return [(x, y, float(polarizer.stops(x, y))) for x, y in places]
+
+
+def _if_polarized(situation):
+    """What a polarizer would take if it were put on, None where it has no sky to act on."""
+    document = situation.document
+    return situation.scene.polarized(document.with_(filters=(*document.filters, GlassPart("polarizer"))))
+
+
+def _in_sky(situation):
+    """Places of pins that lie in the picture's sky."""
+    test = situation.scene.in_sky(situation.document)
+    return tuple(tone.at for tone in situation.document.tones if test and tone.at and test(*tone.at))
 
 
 def _picture(situation):

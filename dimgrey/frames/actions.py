@@ -40,7 +40,7 @@ def log_frame(person, scene, token, used=NOT_SAID, note="", exposed_at=None, bra
     if made.film:
         made = replace(made, development=result.development or "")
     roll = roll_in_use(person, made.film)
-    used = used.over(Setting(result.aperture, result.shutter, result.speed))
+    used = used.over(Setting(result.aperture, result.given, result.speed))
     return Frame.objects.create(
         owner=person,
         scene=scene,
@@ -51,9 +51,9 @@ def log_frame(person, scene, token, used=NOT_SAID, note="", exposed_at=None, bra
         aperture=format_aperture(used.aperture),
         shutter=format_time(used.shutter),
         iso=used.iso.name,
-        difference_stops=round(result.exposure_ev100 - used.ev100, 4),
+        difference_stops=difference_of(result.exposure_ev100, used, situation.brief.medium),
         note=note,
-        plan=plan_as_json(result, situation.cautions),
+        plan=plan_as_json(result, situation.cautions, line=situation.intent_line),
         document=plain(situation.document),
         picture=scene.picture,
         made=made,
@@ -62,6 +62,12 @@ def log_frame(person, scene, token, used=NOT_SAID, note="", exposed_at=None, bra
         roll=roll,
         roll_number=next_on(roll) if roll else None,
     )
+
+
+def difference_of(exposure_ev100, used, medium):
+    """Stops of light that a Setting gave film or sensor over the plan's: long times count as what they are metered for."""
+    film = medium.reciprocity if medium and medium.is_film else None
+    return round(exposure_ev100 - used.metered_ev100(film), 4)
 
 
 def light_words(situation):
@@ -78,9 +84,15 @@ def correct_frame(person, pk, used, note, exposed_at=None):
     frame.iso, frame.note = used.iso.name, note
     frame.exposed_at = exposed_at or frame.exposed_at
     planned = frame.frozen
-    frame.difference_stops = round(planned.exposure_ev100 - used.ev100, 4) if planned else 0.0
+    frame.difference_stops = difference_of(planned.exposure_ev100, used, medium_of(frame)) if planned else 0.0
     frame.save(update_fields=["aperture", "shutter", "iso", "note", "exposed_at", "difference_stops"])
     return frame
+
+
+def medium_of(frame):
+    """The Medium that a Frame was exposed on, None where its scene cannot be read any more."""
+    scene = frame.as_it_was
+    return scene.brief.medium if scene is not None and scene.is_sound else None
 
 
 def next_number(person):

@@ -86,7 +86,7 @@ def foot_context(situation, problem):
     refused = problem if problem and problem.part == "log" else None
     form = refused.form if refused and refused.form is not None else form_of("log")(situation=situation)
     plan = situation.plan
-    exposure = plan and {"shutter": format_time(plan.shutter), "aperture": format_aperture(plan.aperture)}
+    exposure = plan and {"shutter": format_time(plan.given), "aperture": format_aperture(plan.aperture)}
     return {"form": form, "problem": refused, "exposure": exposure}
 
 

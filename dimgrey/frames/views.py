@@ -9,7 +9,10 @@ from django.views.decorators.http import require_POST, require_safe
 
 from dimgrey.core.errors import CoreError
 from dimgrey.core.measure.stops import format_stops
-from dimgrey.core.planning.zones import format_tone
+from dimgrey.core.planning.planwords import texture_of
+from dimgrey.core.planning.prints import Print
+from dimgrey.core.planning.tonewords import Words
+from dimgrey.core.planning.zones import MIDDLE
 from dimgrey.core.sky.clock import zone_named
 from dimgrey.frames import actions, csvlog
 from dimgrey.frames.forms import ChosenForm, CsvForm, PlaceForm, RollForm, SettingsForm, kept_setting, logged
@@ -120,7 +123,7 @@ def _show(request, frame, form, problem=""):
     context = {
         **_line(frame),
         "form": form,
-        "tones": _tones(frame),
+        "tones": _tones(frame, request.user.tone_labels),
         "sections": sections_of(request, frame),
         "place": place if frame.made and frame.made.film else None,
         "problem": problem,
@@ -179,18 +182,24 @@ def end_roll(request, roll):
     return redirect("roll", roll.pk)
 
 
-def _tones(frame):
-    planned = frame.frozen
+def _tones(frame, labels):
+    """The tones as the sheet had them. labels: "zones" or "stops"."""
+    planned, words = frame.frozen, Words(labels)
     return [
         {
             "name": tone.name,
             "ev": format_stops(tone.ev100),
-            "fall": format_tone(tone.zone_after_filter),
-            "printed": "not recorded" if tone.print is None else format_tone(tone.print),
-            "texture": tone.texture,
+            "fall": words.zone(tone.zone_after_filter),
+            "printed": "not recorded" if tone.print is None else words.printed(Print(tone.print, tone.beyond_paper)),
+            "texture": texture_of(tone.texture, _held(tone) > MIDDLE, tone.needs_texture),
         }
         for tone in (planned.tones if planned else ())
     ]
+
+
+def _held(tone):
+    """By what a FrozenTone's texture was judged; its fall where that was not kept."""
+    return tone.zone_after_filter if tone.held is None else tone.held
 
 
 @require_safe

@@ -55,7 +55,7 @@ def _surface(item):
 
 def _zone(zone):
     """A zone in halves where it is one, else in thirds."""
-    return format_zone(zone, 2 if (2 * zone).is_integer() else 3)
+    return format_zone(zone)
 
 
 _FACTS = {facts.__name__[1:]: facts for facts in (_camera, _lens, _film, _filter, _meter, _surface)}

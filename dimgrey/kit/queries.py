@@ -1,6 +1,7 @@
 """What pages read of the kit."""
 
 from dimgrey.core.document.kit import KINDS
+from dimgrey.core.document.kituse import glass_of
 from dimgrey.core.measure.surfaces import Surface
 from dimgrey.kit.models import Item, ItemRevision, KeptSetup
 
@@ -37,6 +38,12 @@ def offered(owner_id):
     for kind, name in Item.objects.filter(owner_id=owner_id, retired=False).values_list("kind", "name"):
         found[kind].append(name)
     return found
+
+
+def glasses_of(owner_id):
+    """Name of a filter that is not retired -> GlassPart; 1 query."""
+    rows = Item.objects.filter(owner_id=owner_id, kind="filter", retired=False)
+    return {row.name: glass_of(row.item) for row in rows}
 
 
 def chosen(owner_id, names):

@@ -18,10 +18,11 @@ class CardDesk(Desk):
 
 @dataclass(frozen=True)
 class Card:
-    """Everything in words; exposure {} and wait a sentence before a plan. desk: for the rail's fragment."""
+    """Everything in words; line: the IntentLine; exposure {} and wait a sentence before a plan. desk: for the rail's fragment."""
 
     title: str
     intent: str
+    line: object
     exposure: dict
     wait: str
     school: object
@@ -44,6 +45,7 @@ def card_of(situation):
     return Card(
         title=situation.title,
         intent=situation.document.intent,
+        line=situation.whole_intent_line,
         exposure=exposure_words(situation.plan),
         wait=situation.wait,
         school=situation.school,

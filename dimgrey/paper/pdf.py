@@ -93,6 +93,9 @@ def _page(sheet, card):
     sheet.rule(1.2)
     if card.intent:
         sheet.wrapped(card.intent, 8.5, lines=3)
+    if card.line.wanted:
+        sheet.wrapped(card.line.text, 6.5, lines=3)
+    if card.intent or card.line.wanted:
         sheet.rule()
     _exposure(sheet, card)
     _rail(sheet, card.rail)

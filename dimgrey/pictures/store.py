@@ -22,9 +22,11 @@ from dimgrey.core.colour.greys import fine_gains, grey_of
 from dimgrey.core.errors import CoreError
 from dimgrey.core.picture import lightmap
 from dimgrey.core.picture.display import FIRST, LAST, colour_picture, grey_picture, toned
+from dimgrey.core.picture.overhead import Overhead
 from dimgrey.core.picture.tonemap import Seen, reduced
 from dimgrey.core.picture.twins import Areas, areas_of
 from dimgrey.pictures.derived import keep_beside, keep_newest, kept_array
+from dimgrey.pictures.fitting import fitted, size_within
 from dimgrey.pictures.ondisk import settle, write_whole
 from dimgrey.pictures.opening import read_picture
 from dimgrey.pictures.sandbox import WHOLE, decoded_apart
@@ -169,6 +171,22 @@ def sky(folder: Path, overhead):
     return _kept(_skies, (str(folder), overhead.outline), KEPT_IN_MEMORY, make)
 
 
+SKY_SHARE = 0.5
+"""Of a pixel, from which on it is sky."""
+
+
+def sky_covers(folder, outline, x, y):
+    """Whether the sky of a picture covers a place. outline: as Overhead has it. x, y: fractions. False where the picture is gone."""
+    try:
+        share = sky(folder, Overhead(outline))
+    except PictureGone:
+        return False
+    if share is None:
+        return False
+    height, width = share.shape
+    return bool(share[min(int(y * height), height - 1), min(int(x * width), width - 1)] > SKY_SHARE * 255)
+
+
 def _kept_sky(folder, overhead):
     """The share of sky, kept as a file: finding it takes a fifth of a second."""
     name = f"sky-{MADE}-{hashlib.sha256(repr(overhead.outline).encode()).hexdigest()[:24]}.npy"
@@ -246,7 +264,7 @@ def light_map(folder: Path, side):
     try:
         return kept.read_bytes()
     except OSError:
-        data = lightmap.packed(_fitted(linear_of(folder), side))
+        data = lightmap.packed(fitted(linear_of(folder), side))
     keep_beside(kept, data)
     return data
 
@@ -258,27 +276,8 @@ def sky_map(folder: Path, overhead, side):
         return lightmap.packed_share(np.zeros((1, 1), np.uint8))
     height, width = share.shape
     if max(height, width) > side:
-        share = np.asarray(Image.fromarray(share).resize(_size(width, height, side), Image.BOX))
+        share = np.asarray(Image.fromarray(share).resize(size_within(width, height, side), Image.BOX))
     return lightmap.packed_share(share)
-
-
-def _size(width, height, side):
-    scale = side / max(width, height)
-    return max(round(width * scale), 1), max(round(height * scale), 1)
-
-
-def _fitted(planes, side):
-    """A picture's planes at most so large, light averaged."""
-    return planes if max(planes.shape[1:]) <= side else np.stack([fitted_plane(plane, side) for plane in planes])
-
-
-def fitted_plane(plane, side):
-    """One plane at most so large, averaged, float32. plane: shape (h, w), any numbers. side: the longer one, pixels."""
-    plane = np.asarray(plane, np.float32)
-    height, width = plane.shape
-    if max(height, width) <= side:
-        return plane
-    return np.asarray(Image.fromarray(plane).resize(_size(width, height, side), Image.BOX))
 
 
 def light_counts(folder, chain, overhead, crop):

@@ -2,9 +2,12 @@
 
 from dataclasses import dataclass
 
+from dimgrey.core.measure.stops import format_stops, shown_twelfths
 from dimgrey.core.picture.difference import difference_map
 from dimgrey.core.picture.tonemap import zones_of_lightness
-from dimgrey.core.planning.zones import format_tone
+from dimgrey.core.planning.planwords import APART
+from dimgrey.core.planning.wishes import format_span
+from dimgrey.core.planning.zones import format_tone, format_zone
 from dimgrey.core.results.resultkinds import KINDS
 from dimgrey.core.results.sentences import AS_PLANNED
 from dimgrey.scenes.drawings import map_path
@@ -55,7 +58,7 @@ def rail_rows(found, labels):
                 planned_words=format_tone(tone.planned, labels),
                 actual_words=at_end + format_tone(tone.actual, labels),
                 wished_words=f"{format_tone(span[0], labels)} to {format_tone(span[1], labels)}" if span else "",
-                off=_off_words(tone.miss, tone.end),
+                off=_off_words(tone),
                 alone=any(part.kind == "tone" and part.tone == tone.name for part in found.parts),
                 free=tone.free,
             )
@@ -63,18 +66,29 @@ def rail_rows(found, labels):
     return rows
 
 
-def _off_words(off, end):
-    """The difference of a tone in words; "" where it lies at an end of what the file holds and may well be as planned, or further off."""
-    if end:
+def _off_words(tone):
+    """The difference of a tone's prints as they are shown; "" where it lies at an end of what the file holds and may well be as planned, or
+    further off."""
+    if tone.end:
         return ""
-    return f"{off:+.1f}".replace("-", "−") if abs(off) >= 0.05 else "0"
+    return format_stops((shown_twelfths(tone.actual) - shown_twelfths(tone.planned)) / 12, signed=True)
 
 
 def findings(found):
     """(what, next) of each part of a miss; one (“As planned.”, "") when there is none; () when nothing was measured."""
     if not found:
         return ()
-    return tuple((said.what, said.next) for said in found.said) or ((AS_PLANNED, ""),)
+    return tuple((said.what, said.next) for said in found.said) or ((AS_PLANNED, _wished_otherwise(found)),)
+
+
+def _wished_otherwise(found):
+    """Wished spans that the plan itself missed, in a sentence: as planned is not yet as wanted."""
+    missed = [
+        f"{tone.name} was wished {format_span(tone.wished)} and planned on {format_zone(tone.planned)}"
+        for tone in found.tones
+        if tone.wished and max(tone.wished[0] - tone.planned, tone.planned - tone.wished[1]) > APART
+    ]
+    return f"But not as wanted: {'; '.join(missed)}." if missed else ""
 
 
 def why(result):

@@ -33,8 +33,8 @@ def do(scene, by, verb, **values):
 
 def done(scene, by, verb, said):
     """Do an act that was read. verb: Verb. said: its keys. Returns the scene. Raises as `change` does."""
-    # Where no hand is at a page there is nobody to ask.
-    settled, by = by is None or _by(by).at is not None, _by(by)
+    # Where no hand is there is nobody to ask; a time at which an act was done is no answer to a question.
+    settled, by = by is None, _by(by)
     case = DeskCase(at=_when(by), facts=scene.facts, settled=settled, scene=scene)
     label = lambda document: verb.told(document, said)
     plainly = lambda: change(scene, by, label, lambda document: verb.edit(document, said, case))
@@ -64,8 +64,8 @@ def change(scene, by, label, edit, picture=None):
     label = label(after) if callable(label) else label
     shown = picture.pk if picture else scene.picture_id
     known = {"parent_id": scene.head_id, "label": label[:160], "picture_id": shown, "act": by.act, "done_at": by.at}
-    # What a polarizer takes depends on more than the document, on the picture's angle among it.
-    read = {"document": after} if picture or scene.polarized(after) else {"document": after, "brief": brief}
+    # What is sky and what a polarizer takes of it depends on more than the document, on its picture.
+    read = {"document": after} if picture or scene.picture else {"document": after, "brief": brief}
     _show(scene, Revision.objects.create(scene=scene, kept=kept, **known), **read)
     return scene
 

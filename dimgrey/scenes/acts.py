@@ -39,13 +39,7 @@ class By:
 
 # --- what an act finds at the desk -----------------------------------------------------------------------------------------
 
-_ANSWERS = {}
 _HANDS = {}
-
-
-def answers(question, function):
-    """Let a room above answer what an act asks of its Case. question: name of its method. function: scene -> answer."""
-    _ANSWERS[question] = function
 
 
 def when_done(verb, function):
@@ -88,9 +82,6 @@ class DeskCase(Case):
 
     def sun_altitude(self, document):
         return planned_sun_altitude(self.scene.outing, document)
-
-    def advice(self, document):
-        return _ANSWERS["advice"](self.scene)
 
     def place(self):
         return self.scene.picture.told_place if self.scene.picture else None

@@ -24,7 +24,7 @@ STEPS = 12
 def live_of(situation):
     """Plain values for the desk's scripts, {} before a plan.
 
-    falls: at which fall each print stands, twelve to a zone from 0 to X. words: of prints, in the camera's divisions. tones:
+    falls: at which fall each print stands, twelve to a zone from 0 to X. words: of prints, twelve to a zone, each that of what begins there. tones:
     mark -> fall. holds: falls beyond which texture is lost. textured: marks of the tones that need it. side: which of time and aperture follows, its marked values as [stops, words], its exact stops now, and
     which way more light moves it. hill: share of the picture at each sixth of fall from hillFrom on.
     """
@@ -35,7 +35,7 @@ def live_of(situation):
     return {
         "perZone": STEPS,
         "falls": [round(fall, 3) for fall in falls_of(plan.printing, STEPS)],
-        "words": [words.zone(k / words.divisions) for k in range(10 * words.divisions + 1)],
+        "words": [words.zone(k / STEPS) for k in range(10 * STEPS + 1)],
         "tones": {marks[tone.name]: round(tone.fall, 4) for tone in plan.tones},
         "holds": [round(undeveloped_zone(limit, plan.printing.step), 4) for limit in plan.brief.medium.outer],
         "textured": [marks[tone.name] for tone in plan.tones if tone.needs_texture],

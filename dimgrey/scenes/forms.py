@@ -36,6 +36,12 @@ class PlaceInPictureForm(TypedForm):
     y = forms.FloatField(min_value=0, max_value=1)
 
 
+class NearerForm(TypedForm):
+    """Whether every pair of changes is tried too."""
+
+    deeply = forms.BooleanField(required=False)
+
+
 class ContourForm(TypedForm):
     """The medium's ends in zones, and whether the map stands alone, for paper."""
 

@@ -49,6 +49,7 @@ class Seeing:
 
     bands: tuple
     verdict: object
+    remark: str
     scale: str
     pulls: tuple
     pull_words: str
@@ -87,6 +88,7 @@ def seeing_of(situation):
     return Seeing(
         bands=_bands(found),
         verdict=measures.verdict(found, scale),
+        remark=measures.remark(found),
         scale=scale,
         pulls=pulls,
         pull_words=measures.pull_words(pulls, _subject(situation)),
@@ -149,7 +151,7 @@ def _twin_line(number, areas, light, pair, at, tone_map, candidates):
     both = Seen(*(None if each is None else each[[pair.a, pair.b]] for each in light))
     parting = part_twins(both.linear, candidates, tone_map.kind, tone_map.stops, tone_map.slope, both.sky)
     by = ", ".join(f"{name} (L* {apart:.0f} apart)" for name, apart in parting[:3])
-    words = f"colours {pair.colour_difference:.0f} apart, greys {pair.lightness_difference:.0f}"
+    words = f"{twins.colour_words(both.linear)}: colours {pair.colour_difference:.0f} apart, greys {pair.lightness_difference:.0f}"
     path = path_of(twins.outline(areas, (pair.a,)) + twins.outline(areas, (pair.b,)))
     return TwinLine(number, path, at[0] * 1000, at[1] * 1000, words, by or _no_way(tone_map.lightness(*both)))
 
@@ -176,8 +178,9 @@ def _choices(situation):
 
 def _best_words(found, now):
     """The choice that is nearest to the scene's wishes, and which of them it serves; nothing where there is little in it."""
-    best, present = found[0], next((choice for choice in found if choice.name == now), None)
-    if present is None or best is present or not best.score.is_better_than(present.score):
+    present = next((choice for choice in found if choice.name == now), None)
+    best = next((choice for choice in found if present and choice.score.is_better_than(present.score)), None)
+    if best is None:
         return f"The present choice, {now}, is as near to the wishes as any."
     served = ", ".join(wish.words for wish in best.score.serves(present.score)[:2])
     return f"Nearest to the wishes: {best.name}{f', for {served}' if served else ''}."

@@ -30,6 +30,19 @@ def fall_counts(situation):
     return tuple(round(float(share), 5) for share in found / max(found.sum(), 1))
 
 
+BRIGHTEST_SHARE = 0.01
+
+
+def white_fall(counts):
+    """Fall from which on the brightest hundredth of the picture lies, None without counts. counts: of `fall_counts`."""
+    left = BRIGHTEST_SHARE
+    for k in reversed(range(len(counts))):
+        left -= counts[k]
+        if left <= 0:
+            return LOWEST + (k + 0.5) / PER_ZONE
+    return None
+
+
 def hill_path(situation, counts):
     """SVG path of the profile over the prints, closed at the ground; "" without counts. counts: of `fall_counts`."""
     if not counts:

@@ -11,10 +11,12 @@ from dimgrey.core.document.briefing import brief_of
 from dimgrey.core.document.meansline import film_of
 from dimgrey.core.document.onroll import on_roll
 from dimgrey.core.document.plainform import document_of
+from dimgrey.core.document.sighting import sky_outline
 from dimgrey.outings.models import Outing
 from dimgrey.outings.sky_over_scene import polarized_over
 from dimgrey.people.models import Owned
 from dimgrey.pictures.models import Picture
+from dimgrey.pictures.store import sky_covers
 from dimgrey.scenes.onroll import rolls_in_cameras
 
 
@@ -82,7 +84,14 @@ class Scene(Owned):
     def read_as(self, document):
         """The Brief of a Document as if it were this scene's: on its roll, under its sky, through its polarizer. Raises
         DocumentError."""
-        return brief_of(self.as_exposed(document), self.polarized(document))
+        return brief_of(self.as_exposed(document), self.polarized(document), self.in_sky(document))
+
+    def in_sky(self, document):
+        """From fractions x, y of its picture to whether the sky of a Document is there; None without a picture."""
+        if self.picture is None:
+            return None
+        path, outline = self.picture.path, sky_outline(document)
+        return lambda x, y: sky_covers(path, outline, x, y)
 
     def polarized(self, document):
         """overhead.Polarized of a Document as if it were this scene's, or None."""

@@ -5,10 +5,9 @@ import math
 from dimgrey.core.colour.chain import LUMINANCE, tone_shift_stops
 from dimgrey.core.colour.filters import graduated_share
 from dimgrey.core.planning.zones import zone_of
-from dimgrey.pictures import store
+from dimgrey.pictures.store import sky_covers
 
 TOLD_ZONES = 1 / 3
-SKY_SHARE = 0.5
 
 
 def pins_apart(situation):
@@ -43,14 +42,7 @@ def pin_print(situation, entry, stops):
 
 def sky_at(situation, at):
     """Whether a place lies in the picture's sky. at: fractions of width and height."""
-    try:
-        share = store.sky(situation.picture.path, situation.overhead)
-    except store.PictureGone:
-        return False
-    if share is None:
-        return False
-    height, width = share.shape
-    return share[min(int(at[1] * height), height - 1), min(int(at[0] * width), width - 1)] > SKY_SHARE * 255
+    return sky_covers(situation.picture.path, situation.overhead.outline, *at)
 
 
 def _colour(situation, entry):
@@ -61,10 +53,8 @@ def _why(situation, entry, tone):
     """What sets a pin apart, the likeliest reason."""
     if tone.settled:
         return "the tone was read through the filter"
-    if (tone.role == "sky" or entry.role == "sky") != sky_at(situation, entry.at):
-        return (
-            "the sky area of the picture does not hold this tone" if entry.role == "sky" else "it lies in the sky area"
-        )
+    if entry.role == "sky" and not sky_at(situation, entry.at):
+        return "the sky area of the picture does not hold this tone"
     if any(reading.shift and not math.isclose(reading.shift, 0) for reading in entry.readings):
         return "the light changed since"
     if tone.held_back_stops:

@@ -255,14 +255,16 @@ def empty_rail(medium, words, short=SHORT):
 
 
 def medium_caption(medium, words):
-    """What a medium holds, as the rail shows it: in prints, and where those stand apart, the fall that clips."""
+    """What a medium holds, as the rail shows it: in prints, and where those stand apart, the falls that they come from."""
     name = MEDIA[medium.kind].called
     low, high = (words.zone(z) for z in medium.prints_of(medium.dependable))
     edge, fall = (words.zone(z) for z in (medium.prints_of(medium.outer)[1], medium.outer[1]))
     end = f"compresses above {edge}" if medium.kind == "film" else f"white from {edge}"
     end += f", a fall on {fall}" if fall != edge else ""
     name += " with this setup" if any(medium.tone) else ""
-    return f"{name} holds texture {low} – {high}, {end}"
+    falls = " – ".join(words.zone(z) for z in medium.dependable)
+    told = "" if falls == f"{low} – {high}" else f" (falls {falls})"
+    return f"{name} holds texture {low} – {high}{told}, {end}"
 
 
 def _flag(tone, text, marks, place, width, hung, flip, plan, words, guessed):

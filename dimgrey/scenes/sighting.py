@@ -10,4 +10,4 @@ def sighted(situation, x, y):
     document = situation.document
     seen = spotmeter.meter_of(document, situation.picture).read(x, y, float(document.meter.spot_deg))
     is_sky = lambda: sky_at(situation, (x, y))
-    return sighted_words(document, situation.brief, situation.plan, situation.scale, seen, y, is_sky, situation.words)
+    return sighted_words(document, situation.brief, situation.plan, situation.scale, seen, is_sky, situation.words)

@@ -6,23 +6,27 @@ Parts of the sheet, card, bench and lists see this and nothing else of a scene.
 from functools import cached_property
 
 from dimgrey.core.cautions.every import cautions_of
+from dimgrey.core.colour.filters import own_spectrum
 from dimgrey.core.document.lightplan import lamp_case
-from dimgrey.core.document.lightscale import light_scale, shown_stops
+from dimgrey.core.document.lightscale import focal_35mm, light_scale, shown_stops
+from dimgrey.core.document.meansedits import is_coloured
 from dimgrey.core.document.onroll import roll_of
+from dimgrey.core.document.sighting import sky_outline
 from dimgrey.core.document.tonebriefing import school_of
+from dimgrey.core.judging.around import Around
+from dimgrey.core.judging.proposals import intent_line, proposals_of
 from dimgrey.core.picture.crop import Crop
-from dimgrey.core.picture.outline import require_outline
 from dimgrey.core.picture.overhead import Overhead
+from dimgrey.core.planning.brief import Glass
 from dimgrey.core.planning.planwords import plan_or_wait
-from dimgrey.core.planning.remedies import remedies
 from dimgrey.core.planning.schools import SCHOOLS
 from dimgrey.core.planning.separation import Pair, suggested_pairs
 from dimgrey.core.planning.tonewords import Words, divisions_of
-from dimgrey.core.planning.wishes import wishes_of
-from dimgrey.kit.queries import offered, surfaces_of
+from dimgrey.core.planning.wishes import wanted_of
+from dimgrey.kit.queries import glasses_of, offered, surfaces_of
 from dimgrey.outings.sky_over_scene import sky_over
 from dimgrey.pictures.addresses import Rendering, colour_address, grey_address
-from dimgrey.scenes.histogram import fall_counts
+from dimgrey.scenes.histogram import fall_counts, white_fall
 from dimgrey.scenes.pins import pins_apart
 from dimgrey.scenes.tonerows import tone_rows
 
@@ -104,14 +108,55 @@ class Situation:
         return pins_apart(self) if self.plan and self.picture else {}
 
     @cached_property
-    def remedies(self):
-        """Ways out of a plan whose scene exceeds its medium; () when it fits."""
-        return remedies(self.plan) if self.plan else ()
+    def wanted(self):
+        """wishes.Wanted of the scene: wishes, textures that its words say, and what they leave open."""
+        return wanted_of(self.brief)
+
+    @property
+    def wishes(self):
+        """Wish of each that the scene has, those set, those that its words say, and those of school, scale and roles."""
+        return self.wanted.wishes
 
     @cached_property
-    def wishes(self):
-        """Wish of each that the scene has, those set and those that its words suggest."""
-        return wishes_of(self.brief)
+    def intent_line(self):
+        """IntentLine without what is nearest, which takes a search."""
+        return intent_line(self.wanted, self.plan)
+
+    @cached_property
+    def whole_intent_line(self):
+        """IntentLine with what is nearest."""
+        return intent_line(self.wanted, self.plan, self.proposals)
+
+    @cached_property
+    def proposals(self):
+        """Proposal of each that the judge found, the best first; () before a plan."""
+        return self.looked_deeply(False)
+
+    def looked_deeply(self, deeply=True):
+        """Proposals as `proposals`; deeply: all pairs are tried. 1 query for the kit's filters."""
+        if self.plan is None:
+            return ()
+        return proposals_of(self.document, self.plan, self.scene.read_as, self.around, self.warned, deeply)[1]
+
+    @cached_property
+    def around(self):
+        """What the judge may know beside the document: the kit's glass, the sun, the roll, the picture's white."""
+        sky = self.sky.seen if self.sky else None
+        glasses = glasses_of(self.scene.owner_id)
+        return Around(
+            owned=frozenset(glass.name for glass in glasses.values()) if glasses else None,
+            kit={name: known for name, known in map(_own_glass, glasses.items()) if known},
+            sun_in_frame=sky is not None and sky.sun_gap_deg is not None and sky.sun_gap_deg <= 0,
+            on_roll=self.roll is not None and self.roll.step is not None,
+            white_fall=white_fall(self.fall_counts) if self.picture and self.plan else None,
+            wind_m_s=sky.conditions.wind_m_s if sky else 0.0,
+            focal_35mm=focal_35mm(self.document, self.facts),
+        )
+
+    def warned(self, document, result):
+        """Cautions of a Document as if it were this scene's, with its Plan."""
+        sky = sky_over(document, self.facts, self.scene.outing, result, self.labels)
+        return cautions_of(result, sky.seen if sky else None, lamp_case(document, result))
 
     @cached_property
     def kit_names(self):
@@ -147,9 +192,7 @@ class Situation:
     @cached_property
     def overhead(self):
         """What the view does with the sky of the picture."""
-        sky = self.document.sky
-        # As exact as an address carries it, so that one area is not found twice.
-        outline = require_outline(sky.outline) if sky.area == "drawn" else {"found": None, "none": ()}[sky.area]
+        outline = sky_outline(self.document)
         graduated = tuple(
             (glass.grey_stops, glass.edge)
             for glass in self.brief.filters
@@ -185,3 +228,11 @@ class Situation:
     @property
     def colour(self):
         return colour_address(self.picture.folder) if self.picture else ""
+
+
+def _own_glass(named):
+    """(name, Glass) of a kit's coloured filter that has a factor or a spectrum of its own, (name, None) for any other."""
+    name, glass = named
+    if not is_coloured(glass) or not (glass.factor or glass.points):
+        return name, None
+    return name, Glass(glass.name, factor=glass.factor, points=own_spectrum(glass.points) if glass.points else None)

@@ -14,7 +14,7 @@ from dimgrey.core.measure.stops import format_stops
 from dimgrey.core.planning import explain
 from dimgrey.core.planning.planwords import APART, texture_words
 from dimgrey.core.planning.scenerange import SOFT_STOPS
-from dimgrey.core.planning.wishes import format_span
+from dimgrey.core.planning.wishes import SOURCES, format_span
 from dimgrey.core.planning.zones import MIDDLE
 from dimgrey.core.sky.clock import zone_named
 
@@ -63,15 +63,14 @@ class ToneRow:
     guess: str
     differs: str
     unsure: str
+    is_old: bool
     entry: object
     situation: object
 
     @property
     def closed(self):
         """Markup of the row while its editor is closed: the same for the same words."""
-        shown = ("mark", "name", "ev", "printed", "texture", "placed")
-        values = tuple(getattr(self, name) for name in shown)
-        return _closed_row(values, bool(self.guess), bool(self.unsure))
+        return _closed_row(tuple(getattr(self, name) for name in SHOWN), bool(self.guess), bool(self.unsure))
 
     @property
     def _through(self):
@@ -89,9 +88,13 @@ class ToneRow:
         )
 
 
+SHOWN = ("mark", "name", "ev", "printed", "texture", "placed", "is_old")
+"""What a closed row says."""
+
+
 @lru_cache(maxsize=2048)
 def _closed_row(values, guess, unsure):
-    tone = dict(zip(("mark", "name", "ev", "printed", "texture", "placed"), values, strict=True))
+    tone = dict(zip(SHOWN, values, strict=True))
     context = {"tone": {**tone, "guess": guess, "unsure": unsure}, "open_tones": ()}
     return render_to_string("scenes/sheet/_tone_row.html", context)
 
@@ -133,6 +136,7 @@ def _tone_row(entry, fallen, situation):
         guess=_guess_words(entry),
         differs=situation.pins_apart.get(entry.mark, ""),
         unsure=_unsure_words(fallen, result),
+        is_old=any(_age(reading, situation)[1] for reading in entry.deciding_readings),
         entry=entry,
         situation=situation,
     )
@@ -142,13 +146,16 @@ def _wish_words(wish, result):
     """The wished print of a tone, and by how much it is missed; "" without one."""
     if wish is None:
         return ""
-    text = format_span(wish.span) + (" (as the intent reads)" if wish.guessed else "")
+    source = SOURCES[wish.source]
+    text = format_span(wish.span) + (f" ({source})" if source else "")
     missed = wish.missed_by({tone.name: tone.printed for tone in result.tones}) if result else None
-    return f"{text}, missed by {missed:.1f}" if missed and missed > APART else text
+    return f"{text}, missed by {format_stops(missed)}" if missed and missed > APART else text
 
 
 def _guess_words(entry):
     """What the program guessed of a tone, "" where nothing is left to take."""
+    if "role" not in entry.guessed and entry.name.startswith("tone "):
+        return ""  # it is called by its letter, which nobody guessed
     if not entry.guessed:
         return ""
     parts = {"name": f"its name, {entry.name}", "role": f"that it is a {entry.role or 'other'}"}
@@ -175,10 +182,7 @@ def _reading_row(index, reading, decides, situation):
         text = f"{format_stops(reading.stops or 0, signed=True)} from the picture's middle"
     if reading.shift:
         text += f", light {format_stops(reading.shift, signed=True)}"
-    age, stale = "", False
-    if not reading.is_of_picture:
-        low_sun = bool(situation.sky and situation.sky.seen.is_low_sun)
-        age, stale = reading_age(reading.taken_at, timezone.now(), low_sun)
+    age, stale = _age(reading, situation)
     source = (reading.meter or "picture") if reading.is_of_picture else reading.kind
     if reading.through:
         source += f" through {reading.through}"
@@ -196,3 +200,11 @@ def _clock(text, outing):
     if outing and taken.tzinfo:
         return taken.astimezone(zone_named(outing.zone)).strftime("%H:%M")
     return taken.strftime("%H:%M UTC" if taken.tzinfo else "%H:%M")
+
+
+def _age(reading, situation):
+    """(age in words, whether it is stale) of a Reading; what the picture says does not age."""
+    if reading.is_of_picture:
+        return "", False
+    low_sun = bool(situation.sky and situation.sky.seen.is_low_sun)
+    return reading_age(reading.taken_at, timezone.now(), low_sun)

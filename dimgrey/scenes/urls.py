@@ -9,6 +9,7 @@ urlpatterns = [
     path("scenes/<int:pk>/do", act_views.acts, name="acts"),
     path("scenes/<int:pk>/do/<slug:verb>", act_views.act, name="act"),
     path("scenes/<int:pk>/edit/<slug:part>", views.edit, name="edit"),
+    path("scenes/<int:pk>/nearer", views.nearer, name="nearer"),
     path("scenes/<int:pk>/sight", views.sight, name="sight"),
     path("pictures/<uuid:folder>/contours-<key:key>.svg", views.contour_map, name="contours"),
     path("scenes/<int:pk>/<slug:kind>-over.svg", views.over, name="over"),

@@ -8,6 +8,7 @@ from django.views.decorators.http import require_POST, require_safe
 
 from dimgrey.core.document.scenefile import MAX_BYTES, text_of
 from dimgrey.core.errors import CoreError
+from dimgrey.core.judging.proposals import intent_line
 from dimgrey.core.shapes.check import DocumentError
 from dimgrey.outings.queries import outing_of
 from dimgrey.people.owned import of_mine, owned
@@ -55,6 +56,20 @@ def edit(request, scene, part):
     template = "scenes/sheet/_tone.html" if kind == "tone" else found.template
     context = {"part": shown, "e": shown.edited(mark), "situation": shown.situation, "editing": True}
     return render(request, template, context)
+
+
+@require_safe
+@of_mine_scene
+def nearer(request, scene):
+    """What brings the scene nearer to what is wanted, asked for once the sheet stands; with ?deeply=1 all pairs are tried."""
+    situation = Situation(scene, request.user.tone_labels)
+    form = forms.NearerForm(request.GET)
+    deeply = form.is_valid() and form.typed.deeply
+    found = situation.looked_deeply() if deeply else situation.proposals
+    line = intent_line(situation.wanted, situation.plan, found)
+    return render(
+        request, "scenes/_nearer.html", {"situation": situation, "proposals": found, "line": line, "deeply": deeply}
+    )
 
 
 @require_safe

@@ -11,7 +11,10 @@ from concurrent.futures import Future
 from tests.browser.patience import patience
 
 STARTS_S, MOST_SECONDS = 60, 90
-SHELL, CHROMIUM = "/usr/lib/chromium/chromium-headless-shell", "/usr/bin/chromium"  # the first is the lighter; either will do
+SHELL, CHROMIUM = (
+    "/usr/lib/chromium/chromium-headless-shell",
+    "/usr/bin/chromium",
+)  # the first is the lighter; either will do
 ARGUMENTS = [
     "--no-sandbox", "--disable-gpu", "--disable-quic", "--no-first-run", "--disable-background-networking",
     "--disable-component-update", "--disable-sync",
@@ -30,15 +33,20 @@ class Driver:
         self.browser = ready.result(timeout=patience.seconds(STARTS_S))
 
     def _serve(self, ready):
-        from playwright.sync_api import sync_playwright
+        from playwright.sync_api import Error, sync_playwright
 
         with sync_playwright() as playwright:
-            self.launch = lambda extra: playwright.chromium.launch(executable_path=SHELL if os.path.exists(SHELL) else CHROMIUM, args=[*ARGUMENTS, *extra])
+            self.launch = lambda extra: playwright.chromium.launch(
+                executable_path=SHELL if os.path.exists(SHELL) else CHROMIUM, args=[*ARGUMENTS, *extra]
+            )
             ready.set_result(self.launch(["--disable-3d-apis"]))
             while True:
                 function, future = self.calls.get()
                 try:
                     future.set_result(function())
+                except Error as failed:
+                    # Playwright's own errors do not pass from one test process to another, and would take all other results along.
+                    future.set_exception(AssertionError(f"{type(failed).__name__}: {failed}"))
                 except BaseException as failed:
                     future.set_exception(failed)
 

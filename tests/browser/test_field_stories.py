@@ -111,7 +111,7 @@ class InTheField(Story):
     def test_a_bracket_for_a_scene_that_exceeds_the_sensor(self):
         self.arrive("Doorway", "digital raw")
         self.read(("street in sun", "15"), ("hall", "6"))
-        self.wait("#part-cautions", "Bracket")
+        self.wait("#nearer", "Bracket")
         self.click("[aria-label^='Do it: Bracket']")
         self.until("document.querySelectorAll('.frame-bar').length >= 3")
         self.assertRegex(self.text("#part-bracket"), r"1/\d+")

@@ -14,6 +14,7 @@ from dimgrey.core.camera import setups as core
 from dimgrey.core.camera.setups import Setup as CoreSetup
 from dimgrey.core.document.setupfile import plain
 from dimgrey.core.planning.prints import Printing
+from dimgrey.core.planning.scoring import score
 from dimgrey.frames.models import Frame
 from dimgrey.kit import actions as kit
 from dimgrey.kit import setups
@@ -58,15 +59,20 @@ class Bench(PageTest):
         self.assertEqual((glass["name"], len(glass["points"])), ("My amber", 9))
         self.assertContains(self.client.get(f"/scenes/{scene.pk}/"), "My amber: ")
 
-    def test_advice_is_taken_and_undone(self):
-        scene = scene_of_two_colours(self.person, placing={"school": "known tone", "tone": "ivy", "zone": 5})
-        self.assertContains(self.client.get(f"/scenes/{scene.pk}/filters"), "It serves brick and ivy 1 apart")
-        self.act_of_page(scene, "bench", "advice", code="part")
-        self.assertEqual(len(self.fresh(scene).kept["filters"]), 1)
+    def test_a_proposal_is_taken_and_undone(self):
+        scene = scene_of_two_colours(
+            self.person,
+            intent="The brick bright against dark ivy.",
+            placing={"school": "known tone", "tone": "ivy", "zone": 5},
+        )
+        self.assertContains(self.client.get(f"/scenes/{scene.pk}/filters"), "Nearer to what is wanted")
+        before, proposal = self.fresh(scene).kept, Situation(self.fresh(scene)).proposals[0]
+        self.act_of_page(scene, "bench", "take-proposal", code=proposal.code)
+        self.assertAlmostEqual(score(Situation(self.fresh(scene)).plan).value, proposal.score, places=6)
         self.act(scene, "undo")
-        self.assertNotIn("filters", self.fresh(scene).kept)
-        answer = self.act_of_page(scene, "bench", "advice", code="glow")
-        self.assertContains(answer, "That advice no longer fits this plan.", status_code=422)
+        self.assertEqual(self.fresh(scene).kept, before)
+        answer = self.act_of_page(scene, "bench", "take-proposal", code="glow")
+        self.assertContains(answer, "There is no change “glow”.", status_code=422)
 
     def test_an_unplanned_scene_says_what_to_do_first(self):
         scene = scene_with_light(self.person)

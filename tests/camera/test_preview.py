@@ -5,7 +5,9 @@ from datetime import UTC, datetime, timedelta
 from dimgrey.core.document.means import MediumPart
 from dimgrey.core.document.tonebriefing import tone_ev
 from dimgrey.core.measure.readings import reading_age
+from dimgrey.core.planning.scoring import score
 from dimgrey.scenes import lifecycle
+from dimgrey.scenes.situation import Situation
 from tests import hand
 from tests.documents import document
 from tests.helpers import PageTest, band, scene_with_light
@@ -86,7 +88,7 @@ class Light(MeansTest):
         self.assertEqual(reading_age("noon", now, False), ("", False))
 
 
-class SchoolsAndWaysOut(MeansTest):
+class SchoolsAndProposals(MeansTest):
     def test_other_schools_stand_side_by_side_and_one_click_takes_one(self):
         page = self.part("placing")
         self.assertIn("Highlight first", page)
@@ -113,31 +115,21 @@ class SchoolsAndWaysOut(MeansTest):
         self.act(self.scene, "school", school="highlight", under="0", shadows="full")
         self.assertEqual(self.kept()["placing"], {"school": "highlight", "hold": "before filter"})
 
-    def test_each_way_out_is_applied_with_one_click(self):
+    def test_each_proposal_is_taken_with_one_click_and_does_just_that(self):
         medium = MediumPart("digital raw")
         hand.set_parts(self.fresh(self.scene), None, "medium", medium=medium)
         self.act(self.scene, "school", school="shadow")
-        page = self.client.get(f"/scenes/{self.scene.pk}/").content.decode()
-        self.assertIn("A graduated filter of 3 stops over sky.", page)
-        self.act(self.scene, "remedy", code="graduated")
-        self.assertEqual(self.kept()["filters"], [{"name": "graduated", "stops": 3}])
-        self.act(self.scene, "remedy", code="bracket")
-        self.assertEqual(self.kept()["bracket"]["count"], 3)
-        self.act(self.scene, "remedy", code="let-go")
-        self.assertEqual([t["texture"] for t in self.kept()["tones"] if t["name"] == "wall"], ["free"])
-        answer = self.act(self.scene, "remedy", code="graduated")
-        self.assertContains(answer, "That way out no longer fits this plan.", status_code=422)
-
-    def test_softening_the_file_is_applied_and_holds_its_tones(self):
-        medium = MediumPart("digital file")
-        hand.set_parts(self.fresh(self.scene), None, "medium", medium=medium)
-        self.act(self.scene, "school", school="shadow")
-        page = self.client.get(f"/scenes/{self.scene.pk}/").content.decode()
-        self.assertIn("Soften the in-camera file: ", page)
-        self.act(self.scene, "remedy", code="contrast")
-        self.assertEqual(self.kept()["setup"]["effects"]["highlights"], -0.75)
-        answer = self.act(self.scene, "remedy", code="contrast")
-        self.assertContains(answer, "That way out no longer fits this plan.", status_code=422)
+        self.assertContains(self.client.get(f"/scenes/{self.scene.pk}/"), f"/scenes/{self.scene.pk}/nearer")
+        page = self.client.get(f"/scenes/{self.scene.pk}/nearer").content.decode()
+        found = Situation(self.fresh(self.scene)).proposals
+        self.assertTrue(found)
+        for each in found:
+            self.assertIn(each.what, page.replace("&#x27;", "'"))
+        self.act(self.scene, "take-proposal", code=found[0].code)
+        after = Situation(self.fresh(self.scene))
+        self.assertAlmostEqual(score(after.plan).value, found[0].score, places=6)
+        self.act(self.scene, "refuse", code="bracket=3x1")
+        self.assertEqual(self.kept()["wanted"]["refused"], ["bracket=3x1"])
 
     def test_films_table_shows_time_and_exposure(self):
         rows = [{"step": -2, "minutes": 6, "stops": 0.6667}, {"step": 0, "minutes": 10}]

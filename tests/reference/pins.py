@@ -20,6 +20,7 @@ from dimgrey.core.colour import chain, chainterms, chromaticity, curves, encodin
 from dimgrey.core.colour import luminance as colour_light
 from dimgrey.core.document import edits, kit, kitnotation, kituse, lightscale, meansedits, wishing
 from dimgrey.core.document.briefing import brief_of
+from dimgrey.core.document.changes import changed
 from dimgrey.core.document.means import GlassPart, SetupPart
 from dimgrey.core.document.model import View
 from dimgrey.core.document.plainform import document_of, plain
@@ -27,18 +28,15 @@ from dimgrey.core.document.tones import Reading
 from dimgrey.core.errors import CoreError
 from dimgrey.core.measure import brackets, exposure, handheld, longexposure, metering, notation, optics, readings, stops
 from dimgrey.core.picture import contours, crop, cube, detail, display, measures, tonescales, twins
-from dimgrey.core.picture.measures import balance
 from dimgrey.core.picture.parttwins import part_twins
 from dimgrey.core.picture.spot import read_spot
 from dimgrey.core.picture.tonemap import ToneMap, reduced
 from dimgrey.core.planning import choosing, development, explain, prints, separation, tonenames, zones
-from dimgrey.core.planning.advice import advice
 from dimgrey.core.planning.brief import ROLES, Brief, PlacingChoice, Tone
 from dimgrey.core.planning.media import limits_at, medium, texture
 from dimgrey.core.planning.otherschools import other_schools
 from dimgrey.core.planning.plan import plan
 from dimgrey.core.planning.planfile import plan_as_json
-from dimgrey.core.planning.remedies import remedies
 from dimgrey.core.planning.schools import SCHOOLS
 from dimgrey.core.sky import clock, coordinates, daylight, dome, moon, skytone, sun, sunlight, wants
 from dimgrey.core.sky.conditions import Conditions, require_conditions
@@ -110,18 +108,10 @@ def picture(height=60, width=90):
 
 
 def planning():
-    scales, words = (
-        ("", "graphic", "high-key", "low-key", "soft", "full scale"),
-        ("portrait of ivy", "kiln at night", ""),
-    )
-    field = np.linspace(-1, 11, 400).reshape(20, 20)
     for k, (_, result) in enumerate(random_plans(45)):
         yield f"plan {k}", told(plan_as_json(result, cautions_of(result)))
         yield f"why {k}", [explain.why_setting(result), explain.why_filter(result), explain.why_exposure(result),
                            explain.why_range(result), *(explain.why_tone(tone, result) for tone in result.tones)]  # fmt: skip
-        yield f"ways {k}", told(remedies(result))
-        zones_seen = field * (0.4 + 0.1 * (k % 7)) + k % 5
-        yield f"advice {k}", told(advice(result, scales[k % 6], balance(zones_seen), words[k % 3]))
         yield f"others {k}", told(other_schools(result))
         yield (
             f"choices {k}",
@@ -175,9 +165,7 @@ def planning():
             f"wide {k}",
             told(
                 [
-                    remedies(result),
                     cautions_of(result),
-                    advice(result),
                     other_schools(result),
                     result.development,
                     result.range_stops,
@@ -187,7 +175,12 @@ def planning():
     yield (
         "development",
         [
-            [development.development_step(a, b), development.developed_zone(a, s), development.format_development(s)]
+            [
+                development.contraction_for(b),
+                development.expansion_for(a),
+                development.developed_zone(a, s),
+                development.format_development(s),
+            ]
             for a in (3.1, 4.6, 6.2, 8.9)
             for b in (2.2, 5.0, 7.4)
             for s in (-2, 0, 1)
@@ -545,8 +538,8 @@ def documents():
         for name in ("red", "none", "green"):
             made.append(digested(lambda d=document, n=name: plain(meansedits.with_colour_choice(d, n))))
         made.append(digested(lambda d=document: plain(meansedits.setup_moved(d, {"contrast": 0.7, "grain": -0.5}))))
-        for code in ("graduated", "contrast", "bracket", "let-go"):
-            made.append(digested(lambda d=document, c=code: plain(meansedits.with_remedy(d, c))))
+        for code in ("graduated=2@0.4", "effects=contrast:0.5", "bracket=3x1", "let-go=A", "polarizer=0;glass=red"):
+            made.append(digested(lambda d=document, c=code: plain(changed(d, c))))
         yield f"edits {seed}", told(made)
     for kind in kit.KINDS:
         fields = kit.FIELDS[kind]

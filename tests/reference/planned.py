@@ -1,17 +1,18 @@
 """All that a plan says of a scene file, as plain values, by the core alone: told at the desk and where NumPy is not, to be compared."""
 
 import random
+from dataclasses import asdict
 
 from dimgrey.core.cautions.every import cautions_of
 from dimgrey.core.document.briefing import brief_of
 from dimgrey.core.document.plainform import document_of
 from dimgrey.core.errors import CoreError
+from dimgrey.core.judging.proposals import intent_line, proposals_of
 from dimgrey.core.planning import explain, separation
-from dimgrey.core.planning.advice import advice
 from dimgrey.core.planning.otherschools import other_schools
 from dimgrey.core.planning.plan import plan
 from dimgrey.core.planning.planfile import plan_as_json
-from dimgrey.core.planning.remedies import remedies
+from dimgrey.core.planning.wishes import wanted_of
 from tests.reference.random_scenes import random_scene
 
 COUNT = 150
@@ -25,9 +26,11 @@ def files():
 def planned(data):
     """What the core makes of a scene file, plain values; a sentence where it refuses."""
     try:
-        result = plan(brief_of(document_of(data)))
+        document = document_of(data)
+        result = plan(brief_of(document))
     except CoreError as refused:
         return f"{type(refused).__name__}: {refused}"
+    _, proposals = proposals_of(document, result, brief_of)
     return {
         "plan": plan_as_json(result, cautions_of(result)),
         "exact": [
@@ -44,8 +47,8 @@ def planned(data):
             explain.why_range(result),
             *(explain.why_tone(tone, result) for tone in result.tones),
         ],
-        "ways": [repr(way.label) if hasattr(way, "label") else type(way).__name__ for way in remedies(result)],
-        "advice": [[each.code, each.strength] for each in advice(result)],
+        "line": asdict(intent_line(wanted_of(result.brief), result, proposals)),
+        "proposals": [[each.code, each.gain, each.setting] for each in proposals],
         "others": len(other_schools(result)),
         "choices": [
             [each.name, each.stops, each.score.value, [[p.zones_apart, p.word] for p in each.parted]]

@@ -90,6 +90,7 @@ def _medium(before, said):
         channel_mix=mix,
         reciprocity=reciprocity,
         developed=before.developed if negative else None,
+        by_sheet=before.by_sheet and negative,
         own_iso=int(own) if negative and own and own != iso else None,
     )
 

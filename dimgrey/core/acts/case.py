@@ -21,7 +21,7 @@ class Elsewhere(Refused):
 class Case:
     """One scene as an act meets it; what is not at hand is Elsewhere. at: when the act was done, an aware datetime.
 
-    facts: of its picture, or None. rolls: RollInUse of each that is in a camera. settled: a question that the act might raise was answered, or nobody is there to answer it.
+    facts: of its picture, or None. rolls: RollInUse of each that is in a camera. settled: nobody is there to answer a question that the act might raise.
     """
 
     at: Any = None
@@ -33,9 +33,13 @@ class Case:
         """overhead.Polarized of a Document of this scene, or None."""
         return
 
+    def in_sky(self, document):
+        """From fractions x, y of the picture to whether its sky is there; None without a picture."""
+        return
+
     def read_as(self, document):
         """The Brief of a Document of this scene."""
-        return brief_of(on_roll(document, self.rolls), self.polarized(document))
+        return brief_of(on_roll(document, self.rolls), self.polarized(document), self.in_sky(document))
 
     def meter(self, document):
         """A spot meter before the scene's picture: `read(x, y, spot_deg)` and `read_area(outline)`."""
@@ -56,10 +60,6 @@ class Case:
     def sun_altitude(self, document):
         """Degrees of the sun over the horizon at the scene's planned moment, None where place or time is missing."""
         raise Elsewhere("the sun's place")
-
-    def advice(self, document):
-        """advice.Proposal of each that fits the scene."""
-        raise Elsewhere("the whole picture")
 
     def place(self):
         """(latitude, longitude, day as ISO 8601 or "") that the picture's file tells, None for none."""

@@ -3,7 +3,7 @@
 import math
 from dataclasses import dataclass
 
-from dimgrey.core.acts.keys import As, Number, OneOf, given
+from dimgrey.core.acts.keys import As, Number, OneOf, YesNo, given
 from dimgrey.core.acts.verb import Verb
 from dimgrey.core.document.lightscale import rescaled
 from dimgrey.core.document.model import MOTIONS, SUPPORTS, NeedsPart
@@ -19,6 +19,7 @@ class Keys:
     speed: float | None = given(Number(0, 1000), None, "Speed, m/s", "1.5 walking")
     distance: float | None = given(As(parse_distance), None, "at", "10 m")
     support: str = given(OneOf(SUPPORTS), "", "Held by")
+    shallow: bool = given(YesNo(), False, "Shallow depth")
 
 
 def _edit(document, said, case):
@@ -34,6 +35,7 @@ def _edit(document, said, case):
         distance_m=said.distance,
         motion=said.motion,
         support=said.support,
+        shallow=said.shallow,
     )
     return rescaled(document.with_(needs=needs), case.facts)
 

@@ -1,18 +1,49 @@
 """A reading of a tone, typed as the meter shows it. One far from the others is asked about before it counts."""
 
+import re
 from dataclasses import dataclass, replace
 
 from dimgrey.core.acts.keys import MARK, As, OneOf, YesNo, given, needed
 from dimgrey.core.acts.verb import Verb
 from dimgrey.core.document import edits
 from dimgrey.core.document.doubts import doubt_about
-from dimgrey.core.document.tonebriefing import glass_in_front
+from dimgrey.core.document.tonebriefing import glass_in_front, tone_ev
 from dimgrey.core.errors import CoreError
+from dimgrey.core.measure.notation import parse_stops, require_ev
 from dimgrey.core.measure.readings import TYPED_KINDS, parse_reading
+from dimgrey.core.measure.stops import format_stops
 
 DOUBT = "doubt"
 """Code of the refusal that is a question."""
-READING = As(lambda text, document: parse_reading(text, str(document.medium.iso), document.increment), knows=True)
+_AGAINST = re.compile(
+    r"(?P<stops>[+\-−]?\s*[\d.,⅓½⅔/ ]+?)\s*(?:stops?)?\s*(?:on|against|over|from|vs\.?)\s*(?P<mark>[A-Z]{1,2})"
+)
+_UNDER = re.compile(r"(?P<stops>[\d.,⅓½⅔/ ]+?)\s*(?:stops?)?\s*(?:under|below)\s*(?P<mark>[A-Z]{1,2})")
+
+
+def typed_reading(text, document):
+    """A reading as a meter shows it: an EV, a time at an aperture and perhaps a speed, or stops against another tone, "+1⅓ on A"."""
+    written = str(text).strip()
+    for pattern, sign in ((_AGAINST, 1), (_UNDER, -1)):
+        match = pattern.fullmatch(written)
+        if match:
+            return _beside(document, match["mark"], sign * parse_stops(match["stops"], "reading"), written)
+    return parse_reading(written, str(document.medium.iso), document.increment)
+
+
+def _beside(document, mark, stops, written):
+    tone = document.tone(mark)
+    ev = None if tone is None else tone_ev(tone, document)
+    if ev is None:
+        raise CoreError(
+            f"“{written[:24]}” counts from tone {mark}, which has no reading. Read {mark} first, or type an EV.",
+            parameter="reading",
+            code="reading-beside",
+        )
+    return {"ev100": round(require_ev(ev + stops), 4), "note": f"{format_stops(stops, signed=True)} against {mark}"}
+
+
+READING = As(typed_reading, knows=True)
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -21,7 +52,7 @@ class Keys:
 
     mark: str = needed(MARK)
     reading: dict = needed(
-        READING, "Meter says", "12⅓ or 1/125 f/8", "Type a reading: an EV such as 12⅓, or 1/125 f/8."
+        READING, "Meter says", "12⅓, 1/125 f/8 or +2 on A", "Type a reading: an EV such as 12⅓, or 1/125 f/8."
     )
     kind: str | None = given(OneOf(TYPED_KINDS), None)
     through: bool = given(YesNo(), False, "through the filter")

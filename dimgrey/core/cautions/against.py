@@ -53,7 +53,7 @@ def _merging(plan):
             if apart < MERGE:
                 yield caution(
                     "tones-merge",
-                    f"{started(subject.name)} and {other.name} print within {format_stops(max(apart, 0.04), 3) if apart >= 1 / 6 else 'a sixth'}"
+                    f"{started(subject.name)} and {other.name} print within {format_stops(apart) if apart >= 1 / 6 else 'a sixth'}"
                     " of a zone: they will merge. Another filter, light or viewpoint can part them.",
                     subject.name,
                 )

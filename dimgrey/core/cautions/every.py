@@ -2,6 +2,7 @@
 
 import dimgrey.core.cautions.against
 import dimgrey.core.cautions.exposure
+import dimgrey.core.cautions.glass
 import dimgrey.core.cautions.lamps
 import dimgrey.core.cautions.picture
 import dimgrey.core.cautions.safety  # noqa: F401 - these modules declare their rules when they are imported

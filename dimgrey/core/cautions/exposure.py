@@ -7,13 +7,19 @@ import math
 
 from dimgrey.core.cautions.registry import caution, falls_on, rule, started
 from dimgrey.core.measure.exposure import marked_aperture, marked_time
-from dimgrey.core.measure.stops import counted_stops, format_aperture, format_seconds, format_stops, format_time
+from dimgrey.core.measure.stops import (
+    counted_stops,
+    format_aperture,
+    format_seconds,
+    format_stops,
+    format_time,
+    marked_speed,
+)
 from dimgrey.core.planning.development import format_development, reach_of
 from dimgrey.core.planning.placing import BEFORE
 from dimgrey.core.planning.zones import format_zone
 from dimgrey.core.sky.daylight import light_named
 
-FACTOR_DIFFERENCE_STOPS = 2 / 3
 HOLD_DIFFERENCE_STOPS = 1 / 3
 RECIPROCITY_ONSET_S = 1.0
 TRIPOD_S = 1 / 30
@@ -23,7 +29,6 @@ RANGE_SLACK_STOPS = 0.5
 TOLD_ZONES = 1 / 6
 DENSE_STOPS = 1.0
 MANUAL_SLACK_STOPS = 0.5
-STACK_VIGNETTES = 3
 LIMIT_SLACK_STOPS = 1 / 4
 """How far past its shortest or longest marked time a camera still counts as having it."""
 
@@ -49,12 +54,28 @@ def _lost_ends(plan):
             continue
         z = _fall_words(tone, plan)
         if tone.held > medium.outer[1]:
-            ways = "Place it lower, bracket, wait for softer light or use a graduated filter; or let it go on purpose."
             what = "compresses to blank white" if medium.kind == "film" else "clips to white"
-            yield caution("highlight-lost", f"{started(tone.name)} falls {z} and {what}. {ways}", tone.name)
+            yield caution("highlight-lost", f"{started(tone.name)} falls {z} and {what}.", tone.name)
         else:
-            ways = "Open up, add light, or let it go black on purpose."
-            yield caution("shadow-lost", f"{started(tone.name)} falls {z}: no texture left. {ways}", tone.name)
+            pushed = medium.push_stops > TOLD_ZONES and tone.held + medium.push_stops >= medium.outer[0]
+            why = (
+                f" The push of {counted_stops(medium.push_stops)} took it: longer development brings no shadow back."
+                if pushed
+                else ""
+            )
+            yield caution("shadow-lost", f"{started(tone.name)} falls {z}: no texture left.{why}", tone.name)
+
+
+@rule("exposure", {"pushed": "film is rated over its own speed"})
+def _pushed(plan):
+    medium = plan.brief.medium
+    if medium.push_stops > TOLD_ZONES:
+        own = marked_speed(medium.iso / 2**medium.push_stops).name
+        yield caution(
+            "pushed",
+            f"Rated at ISO {plan.speed.name}, {counted_stops(medium.push_stops)} over its own {own}: every shadow gets that much less "
+            f"light. Develop it as pushed by {counted_stops(medium.push_stops)}; grain grows, shadows stay where they fell.",
+        )
 
 
 @rule("exposure", {"development-out-of-reach": "the range asks for a development that the film's table does not have"})
@@ -64,14 +85,9 @@ def _development(plan):
         return
     reach = reach_of(plan.brief.medium.developments)
     edge = reach[0] if step < 0 else reach[1]
-    way = (
-        f"Develop {format_development(edge)} and let one end go, bracket, use a graduated filter, or wait for softer light."
-        if step < 0
-        else f"Develop {format_development(edge)} and print harder, or use it soft as it is."
-    )
     yield caution(
         "development-out-of-reach",
-        f"This range asks for {format_development(step)}; the film's table ends at {format_development(edge)}. {way}",
+        f"This range asks for {format_development(step)}; the film's table ends at {format_development(edge)}.",
     )
 
 
@@ -86,23 +102,20 @@ def _range(plan):
     yield caution(
         "range-exceeds-medium",
         f"The scene spans {counted_stops(plan.range_stops)}, {over} more than full texture holds "
-        f"({format_stops(room)}). {_ways_out_of_range(plan)}",
+        f"({format_stops(room)}).{_taken_in(plan)}",
         brightest.name,
     )
 
 
-def _ways_out_of_range(plan):
-    if plan.brief.medium.kind == "film":
-        if plan.development_step and plan.development_step == plan.asked_step and plan.development:
-            return f"Development {plan.development} takes it in."
-        if plan.brief.medium.developed is not None:
-            return f"The roll gets {plan.development}, which does not take it in: let one end go, or use a graduated filter."
-        return "Development alone cannot take it in."
-    return {
-        "slide": "A graduated filter, fill light or a second exposure helps; or let one end go on purpose.",
-        "digital raw": "Bracket, use a graduated filter or fill, wait for softer light; or let one end go on purpose.",
-        "digital file": "Lower the contrast setting, keep a raw file, bracket, or let one end go on purpose.",
-    }[plan.brief.medium.kind]
+def _taken_in(plan):
+    """What the film's development does about it."""
+    if plan.brief.medium.kind != "film":
+        return ""
+    if plan.development_step and plan.development_step == plan.asked_step and plan.development:
+        return f" Development {plan.development} takes it in."
+    if plan.brief.medium.developed is not None:
+        return f" Development {plan.development}, as it is held, does not take it in."
+    return " Development alone does not take it in."
 
 
 @rule("exposure", {"tone-unread": "a tone has no reading yet"})
@@ -114,14 +127,14 @@ def _unread(plan):
             )
 
 
-@rule("exposure", {"readings-differ": "readings of one tone differ by more than 3 stops"})
+@rule("exposure", {"readings-differ": "readings of one tone differ by more than a stop"})
 def _readings(plan):
     for tone in plan.brief.tones:
         if tone.evs and tone.reading.disagree:
             yield caution(
                 "readings-differ",
-                f"Readings of {tone.name} differ by {counted_stops(tone.reading.spread_stops)}; the mean is used. "
-                "Remove the wrong one, or make two tones of it.",
+                f"Readings of {tone.name} differ by {counted_stops(tone.reading.spread_stops)}, and their mean is used. "
+                "Is one of them another part of it, or wrong?",
                 tone.name,
             )
 
@@ -175,51 +188,12 @@ def _hold(plan):
         )
 
 
-@rule("exposure", {"factor-differs": "printed and computed factor differ by more than two thirds of a stop"})
-def _factor(plan):
-    cost = plan.filter_cost
-    if cost.printed_stops is None:
-        return
-    difference = cost.printed_stops - cost.computed_stops
-    if abs(difference) > FACTOR_DIFFERENCE_STOPS:
+@rule("exposure", {"setup-not-in-raw": "a setup with tone controls stands beside a raw file, which it does not change"})
+def _setup_in_raw(plan):
+    if plan.brief.medium.kind == "digital raw" and plan.brief.setup_toned:
         yield caution(
-            "factor-differs",
-            f"The printed factor costs {counted_stops(cost.printed_stops)}, the computed one for this film and light "
-            f"{format_stops(cost.computed_stops)}. The printed one is used.",
-        )
-
-
-@rule(
-    "exposure",
-    {
-        "glass-on-colour-sensor": "coloured glass before a sensor that balances it away",
-        "filter-blocks-film": "glass that passes hardly any light the film sees",
-    },
-)
-def _glass(plan):
-    medium, light, coloured = plan.brief.medium, plan.brief.light, plan.brief.coloured
-    names = [glass.name for glass in plan.brief.filters]
-    if coloured and medium.mixes_channels:
-        yield caution(
-            "glass-on-colour-sensor",
-            "A colour sensor is balanced through coloured glass, so the glass mostly wastes light. Use the camera's own "
-            "black-and-white filter, or mix later from raw.",
-        )
-    elif coloured and medium.is_blocked_by(light, coloured):
-        yield caution(
-            "filter-blocks-film",
-            f"This film hardly sees what {' and '.join(names)} lets through; its numbers here are not dependable.",
-        )
-
-
-@rule("exposure", {"filters-stacked": "three or more filters are in front of the lens"})
-def _stack(plan):
-    """Three and more filters on one lens shade its corners and add flare."""
-    if len(plan.brief.filters) >= STACK_VIGNETTES:
-        yield caution(
-            "filters-stacked",
-            f"{len(plan.brief.filters)} filters in front of the lens: corners may go dark, and each surface adds flare. "
-            "Step up to larger ones, or take one off.",
+            "setup-not-in-raw",
+            "The setup's contrast, highlights and shadows are in the in-camera file alone: raw keeps them out, and the plan shows raw.",
         )
 
 
@@ -293,13 +267,13 @@ def _limits(plan):
         yield caution(
             "shutter-too-short",
             f"{format_seconds(plan.shutter_seconds)} is shorter than the camera's {format_time(marked_time(limits.time_min_s, brief.increment))}. "
-            "Close the aperture or use a neutral-density filter.",
+            "The aperture can close, or grey glass take light.",
         )
     elif plan.corrected_seconds > high:
         yield caution(
             "shutter-too-long",
             f"{format_seconds(plan.corrected_seconds)} is longer than the camera's {format_time(marked_time(limits.time_max_s, brief.increment))}. "
-            "Open the aperture, raise ISO, or hold the shutter open by hand with a timer.",
+            "Hold the shutter open by hand, with a timer.",
         )
     f = plan.aperture.exact
     # Marked apertures are off their exact value by up to a twentieth.

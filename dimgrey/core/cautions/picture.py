@@ -16,6 +16,18 @@ def _clipped(plan):
             )
 
 
+@rule("picture", {"picture-blocked": "the picture is black under the tone, so its reading is no more than a bound"})
+def _blocked(plan):
+    for tone in plan.brief.tones:
+        if tone.blocked and (tone.needs_texture or tone.name == plan.placement.tone):
+            yield caution(
+                "picture-blocked",
+                f"The picture is black at {tone.name}: how dark it is, and which of two such tones is the darker, it does not say. Type a "
+                "meter reading there.",
+                tone.name,
+            )
+
+
 @rule("picture", {"mixed-tones": "a tone that matters was read with more than 2 stops under the spot"})
 def _mixed(plan):
     for tone in plan.brief.tones:

@@ -6,7 +6,7 @@ Mistakes of meaning are gathered, each with its path, instead of stopping at the
 from dimgrey.core.camera.setups import setup
 from dimgrey.core.colour.chain import mixed_chain
 from dimgrey.core.colour.ownmix import require_points
-from dimgrey.core.document.tonebriefing import ToneReader, school_of
+from dimgrey.core.document.tonebriefing import FOG_PRINT, ToneReader, fog_of, said_lists, school_of
 from dimgrey.core.measure.brackets import require_bracket
 from dimgrey.core.measure.exposure import Limits
 from dimgrey.core.measure.handheld import handheld_limit_s
@@ -24,12 +24,13 @@ from dimgrey.core.shapes.check import DocumentError
 PLAIN_TONE = (0.0, 0.0, 0.0)
 
 
-def brief_of(document, polarized=None):
+def brief_of(document, polarized=None, in_sky=None):
     """The Brief of a Document. Raises DocumentError with every mistake of meaning, each naming its path.
 
-    polarized: overhead.Polarized, where a polarizer is on the lens and the sun's place is known.
+    polarized: overhead.Polarized, where a polarizer is on the lens and the sun's place is known. in_sky: from fractions x, y of the picture to
+    whether its sky is there, None without a picture.
     """
-    reader = _Reader(document, polarized)
+    reader = _Reader(document, polarized, in_sky)
     brief = reader.brief()
     if reader.mistakes:
         raise DocumentError(reader.mistakes, "scene-file")
@@ -68,8 +69,10 @@ class _Reader(ToneReader):
             bracket=self.bracket(),
             light_note=document.light_note,
             intent=document.intent,
-            must_dark=document.wanted.dark,
-            must_light=document.wanted.light,
+            said_lists=said_lists(document),
+            scale=document.wanted.scale,
+            struck=document.wanted.struck,
+            setup_toned=bool(document.setup_in_use and any(setup_of(document.setup_in_use).tone)),
             orders=self.orders(),
             hand_limit_s=self.hand_limit_s(),
             support=document.needs.support,
@@ -137,6 +140,7 @@ class _Reader(ToneReader):
             developments=self.attempt("medium.development", development_table, rows) or (),
             tone=made.tone if made and entry.kind == "digital file" else PLAIN_TONE,
             developed=entry.developed,
+            by_sheet=entry.by_sheet,
             push_stops=self.push_stops(entry, speed),
         )
 
@@ -166,10 +170,15 @@ class _Reader(ToneReader):
 
     def choice(self):
         part = self.document.placing
+        fog = fog_of(self.document) if part.school is None else None
         return PlacingChoice(
             school=school_of(self.document),
-            tone=part.tone,
-            zone=None if part.zone is None else self.attempt("placing.zone", zone_value, part.zone),
+            tone=part.tone or fog,
+            zone=FOG_PRINT
+            if fog
+            else None
+            if part.zone is None
+            else self.attempt("placing.zone", zone_value, part.zone),
             hold=part.hold,
             under_stops=float(part.under_stops),
             lifted=part.lifted,

@@ -9,17 +9,14 @@ from dataclasses import replace
 from dimgrey.core.document.briefing import brief_of
 from dimgrey.core.document.lightscale import rescaled
 from dimgrey.core.document.model import MAX_TONES, PlacingPart
-from dimgrey.core.document.tonebriefing import school_of, tone_ev
-from dimgrey.core.document.tones import GUESSES, MAX_READINGS, ToneEntry
+from dimgrey.core.document.tonebriefing import linear_colour, school_of, tone_ev
+from dimgrey.core.document.tones import MAX_READINGS, ToneEntry
 from dimgrey.core.document.upgrade import free_mark
 from dimgrey.core.errors import CoreError
-from dimgrey.core.planning.plan import hold_of, school_of_placed, zone_for_print
+from dimgrey.core.planning.plan import film_step, hold_of, school_of_placed, zone_for_print
 from dimgrey.core.planning.schools import KNOWN
-from dimgrey.core.planning.tonenames import suggestions
+from dimgrey.core.planning.tonenames import is_beyond_texture, suggestions
 from dimgrey.core.planning.zones import MIDDLE, require_zone
-
-FREE_STOPS = 3.0
-"""A tone this far from middle grey, of which nothing is known, is not asked to keep texture."""
 
 
 class Refused(CoreError):
@@ -43,12 +40,20 @@ def with_tone(document, changed):
 
 
 def with_new_tone(document, entry):
-    """A tone added under the next free letter. entry: ToneEntry without a mark."""
+    """A tone added under the next free letter, and called by it where it has no name. entry: ToneEntry without a mark."""
     if len(document.tones) >= MAX_TONES:
         raise Refused(f"A scene holds {MAX_TONES} tones. Remove one that does not matter.", code="too-many-tones")
+    mark = free_mark({tone.mark for tone in document.tones})
+    if not entry.name:
+        entry = replace(entry, name=_letter_name(document, mark), guessed=("name",))
     _require_free_name(document, entry.name)
-    marked = replace(entry, mark=free_mark({tone.mark for tone in document.tones}))
-    return replace(document, tones=(*document.tones, marked))
+    return replace(document, tones=(*document.tones, replace(entry, mark=mark)))
+
+
+def _letter_name(document, mark):
+    """ "tone A", or where somebody has called another tone so, "tone A 2"."""
+    names = (f"tone {mark}", *(f"tone {mark} {k}" for k in range(2, MAX_TONES + 3)))
+    return next(name for name in names if name not in document.names)
 
 
 def _require_free_name(document, name):
@@ -56,26 +61,25 @@ def _require_free_name(document, name):
         raise Refused(f"“{name}” is already a tone of this scene. Give each tone a name of its own.", code="name-taken")
 
 
-def suggested_names(document, spot, y):
-    """Names that fit what is under the spot, without those already used. y: height in the picture as a fraction."""
+def suggested_names(document, tone):
+    """What a pinned ToneEntry may be, without names already used."""
+    seen = tone.picture_reading
+    if tone.at is None or tone.colour is None or seen is None:
+        return ()
     note = f"{document.light_note} {document.title}"
-    return suggestions(spot.colour, spot.mean_stops, y, document.light, note, document.names)
+    return suggestions(linear_colour(tone.colour), seen.stops, tone.at[1], document.light, note, document.names)
 
 
 def pinned(document, x, y, spot, reading, area=()):
-    """A key tone pinned at fractions x, y of the picture, with a fitting name. spot: SpotReading there. area: corners of the
+    """A key tone pinned at fractions x, y of the picture, called by its letter. spot: SpotReading there. area: corners of the
     area that it is, as fractions; () for a spot."""
-    likely = suggested_names(document, spot, y)[0]
-    is_free = likely.role == "other" and abs(spot.mean_stops) > FREE_STOPS
     entry = ToneEntry(
-        name=likely.name,
-        role=likely.role,
-        texture="free" if is_free else "needed",
+        name="",
+        texture="free" if is_beyond_texture(spot.mean_stops) else "needed",
         colour=kept_colour(spot.colour),
         at=(round(x, 5), round(y, 5)),
         area=area,
         readings=(reading,),
-        guessed=GUESSES,
     )
     return with_new_tone(document, entry)
 
@@ -93,7 +97,7 @@ def area_moved(tone, x, y):
 def repinned(document, mark, x, y, spot, reading):
     """A tone's pin at another place of the picture: its colour and the picture's reading follow, what was typed stays.
 
-    x, y: fractions. spot: SpotReading there. reading: what the picture says there. A guessed name is guessed anew.
+    x, y: fractions. spot: SpotReading there. reading: what the picture says there.
     """
     tone = require_tone(document, mark)
     changed = replace(
@@ -103,13 +107,7 @@ def repinned(document, mark, x, y, spot, reading):
         colour=kept_colour(spot.colour),
         readings=(*tone.typed_readings, reading),
     )
-    if "name" not in tone.guessed:
-        return with_tone(document, changed)
-    others = replace(document, tones=tuple(each for each in document.tones if each.mark != mark))
-    likely = suggested_names(others, spot, y)[0]
-    fields = {"name": likely.name} | ({"role": likely.role} if "role" in tone.guessed else {})
-    renamed = described(with_tone(document, changed), mark, **fields)
-    return with_tone(renamed, replace(require_tone(renamed, mark), guessed=tone.guessed))
+    return with_tone(document, changed)
 
 
 def taken(document, mark=None):
@@ -138,10 +136,9 @@ def with_pins_read(document, read):
 
 
 def with_named_tone(document, name, reading=None):
-    """A tone without a place in a picture. name: "" for a fitting one. reading: its first, or None."""
-    wanted = name or suggestions((0.18, 0.18, 0.18), 0, 0.5, taken=document.names)[0].name
+    """A tone without a place in a picture. name: "" for its letter. reading: its first, or None."""
     readings = (_stamped(reading, document),) if reading else ()
-    return with_new_tone(document, ToneEntry(name=wanted, role="other", texture="needed", readings=readings))
+    return with_new_tone(document, ToneEntry(name=name, role="other", texture="needed", readings=readings))
 
 
 def described(document, mark, **fields):
@@ -270,6 +267,8 @@ def placed(document, mark, zone=None, printed=None, read=brief_of):
     tone = require_tone(document, mark)
     before = document.placing
     placing = replace(before, school=_school_for(document, tone, read), tone=tone.name)
+    # A film keeps the development that it had: placing is not to change how the rest of the picture prints.
+    document = _development_held(document, replace(document, placing=placing), read)
     now = replace(document, placing=placing)
     if zone is None:
         if not tone.is_read:
@@ -281,6 +280,18 @@ def placed(document, mark, zone=None, printed=None, read=brief_of):
         meant = hold_of(read(document))
         placing = replace(placing, hold=meant if meant != hold_of(read(now)) else None)
     return replace(document, placing=replace(placing, zone=round(require_zone(zone), 4)))
+
+
+def _development_held(document, now, read):
+    """The document with its film's development written down, where another placing would ask for another. now: it, placed otherwise."""
+    if (
+        document.medium.kind != "film"
+        or document.medium.developed is not None
+        or now.placing.school == document.placing.school
+    ):
+        return document
+    before, after = (film_step(read(each)) for each in (document, now))
+    return document if before in (None, after) else replace(document, medium=replace(document.medium, developed=before))
 
 
 def _school_for(document, tone, read):

@@ -6,7 +6,7 @@ A frozen zone is where a tone fell on film or sensor; how it prints was recorded
 from dataclasses import dataclass
 
 from dimgrey.core.document.plainform import document_of
-from dimgrey.core.shapes.declare import Shaped, key, many, needed, number, or_none, part, text
+from dimgrey.core.shapes.declare import YES_NO, Shaped, key, many, needed, number, or_none, part, text
 from dimgrey.core.shapes.plain import checked_part
 
 MOST_TONES = 1000
@@ -14,13 +14,17 @@ MOST_TONES = 1000
 
 @dataclass(frozen=True)
 class FrozenTone(Shaped):
-    """One tone as it was planned. zone_after_filter: its fall. print: its zone in the print, None when not recorded."""
+    """One tone as it was planned. zone_after_filter: its fall. print: its zone in the print, None when not recorded; beyond_paper: -1
+    blacker than the paper's black, 1 whiter than its white. needs_texture, held: as planned; a frame of before they were kept needs it."""
 
     name: str = needed(text(0))
     ev100: float = needed(number())
     zone_after_filter: float = needed(number())
     texture: str = needed(text(0))
     print: float | None = key(or_none(number()))
+    beyond_paper: float = key(number(-1, 1), 0)
+    needs_texture: bool = key(YES_NO, True)
+    held: float | None = key(or_none(number()))
 
 
 @dataclass(frozen=True)
@@ -32,12 +36,22 @@ class FrozenPlacing(Shaped):
 
 
 @dataclass(frozen=True)
+class FrozenIntent(Shaped):
+    """What was wanted and how the plan stood to it, sentences; "" for a frame that was logged before they were kept."""
+
+    wanted: str = key(text(0), "")
+    now: str = key(text(0), "")
+
+
+@dataclass(frozen=True)
 class FrozenPlan(Shaped):
-    """A plan as it was. development: "N-1", None without."""
+    """A plan as it was. given: the time to give, "" where it was not kept. development: "N-1", None without."""
 
     exposure_ev100: float = needed(number())
     placing: FrozenPlacing = part(FrozenPlacing)
     shutter: str = key(text(0), "")
+    given: str = key(text(0), "")
+    intent: FrozenIntent = part(FrozenIntent)
     aperture: str = key(text(0), "")
     iso: str = key({"type": ["number", "string"]}, "", reads=str)
     development: str | None = key(or_none(text(0)))

@@ -78,8 +78,17 @@ def _sensor(camera, before, mixes):
         headroom=camera.headroom + protection if camera.headroom else None,
         footroom=camera.footroom or None,
         limits_per_iso=tuple((iso, head + protection, foot) for iso, head, foot in camera.limits_per_iso),
-        channel_mix=tuple(mixes[MIXES[0]]) if colour and mixes.get(MIXES[0]) else None,
+        channel_mix=_mix(before, mixes) if colour else None,
+        own_mix=before.own_mix if colour and before.kind == "digital raw" else (),
     )
+
+
+def _mix(before, mixes):
+    """The mix that was chosen, as the camera was measured to make it; a camera takes no filter away. None for its own plain default."""
+    chosen = before.channel_mix if isinstance(before.channel_mix, str) else MIXES[0]
+    if mixes.get(chosen):
+        return tuple(mixes[chosen])
+    return chosen if chosen != MIXES[0] else None
 
 
 def _film(film):

@@ -5,8 +5,9 @@ Works on a Document and the Facts of its picture; the picture's pixels are not n
 
 from dataclasses import dataclass, replace
 
+from dimgrey.core.colour.chain import LUMINANCE, glass_chain, tone_shift_stops
 from dimgrey.core.document.means import DEFAULT_FOCAL_35MM
-from dimgrey.core.document.tonebriefing import corrected_ev
+from dimgrey.core.document.tonebriefing import corrected_ev, linear_colour
 from dimgrey.core.document.tones import Reading
 from dimgrey.core.errors import CoreError
 from dimgrey.core.measure.metering import LightScale, fit_light_scale, picture_hfov_deg, spot_radius_px
@@ -68,11 +69,19 @@ def light_scale(document, facts):
         seen, typed = tone.picture_reading, typed_evs(tone, document)
         if seen is not None and typed:
             pins.append(seen.stops)
-            evs.append(sum(typed) / len(typed) - seen.shift)
+            evs.append(sum(typed) / len(typed) - seen.shift + _as_the_picture_has_it(tone, document))
     if facts.absolute:
         residuals = tuple(ev - (facts.middle_grey_ev100 + stops) for stops, ev in zip(pins, evs, strict=True))
         return LightScale(facts.middle_grey_ev100, 1.0, residuals)
     return fit_light_scale(pins, evs, facts.middle_grey_ev100)
+
+
+def _as_the_picture_has_it(tone, document):
+    """Stops by which the picture calls a tone brighter than the meter in hand did: in lamp light a red is brighter to the eye."""
+    if tone.colour is None:
+        return 0.0
+    meter = glass_chain("eye", document.light)
+    return tone_shift_stops(LUMINANCE, linear_colour(tone.colour), meter, sky=tone.known_role == "sky")
 
 
 def shown_stops(scale, result, medium):

@@ -84,6 +84,9 @@ class MediumPart(Shaped):
         about="Step of development that the whole roll gets; left out: what each scene asks for.",
         since=3,
     )
+    by_sheet: bool = key(
+        YES_NO, False, about="Each sheet is developed by itself: longer too, as its scene asks.", since=6
+    )
     own_iso: float | str | None = key(written(), about="The film's own speed, where iso rates it otherwise.", since=3)
 
     @property

@@ -1,4 +1,4 @@
-"""Pure edits of the means: glass, mixes, setups, and what advice and ways out change in them."""
+"""Pure edits of the means: glass, mixes, setups."""
 
 from dataclasses import replace
 
@@ -6,13 +6,10 @@ from dimgrey.core.camera.setups import ONE_SIDED
 from dimgrey.core.colour.chain import CHANNEL_MIXES
 from dimgrey.core.colour.filters import COLOURED
 from dimgrey.core.colour.ownmix import bent
-from dimgrey.core.document.briefing import brief_of
 from dimgrey.core.document.edits import Refused
 from dimgrey.core.document.means import GlassPart, SetupPart
-from dimgrey.core.document.model import MAX_NOTES, BracketPart
+from dimgrey.core.document.model import MAX_NOTES
 from dimgrey.core.document.tonebriefing import linear_colour
-from dimgrey.core.planning.plan import plan
-from dimgrey.core.planning.remedies import remedies
 
 
 def is_coloured(glass):
@@ -86,13 +83,6 @@ def with_setup(document, part, reason=""):
     )
 
 
-def with_advice(document, proposal):
-    """What a proposal of core.planning.advice says: its filter or mix, or its effects added to the setup."""
-    if proposal.choice:
-        return with_colour_choice(document, proposal.choice)
-    return with_setup(document, setup_moved(document, proposal.effects))
-
-
 def setup_moved(document, changes):
     """The scene's setup with effects moved by changes, name -> step, within their scale; no longer a revision of a kept one. Returns SetupPart."""
     before = document.setup or SetupPart("for this scene")
@@ -102,20 +92,3 @@ def setup_moved(document, changes):
         effects[name] = round(min(max(effects.get(name, 0.0) + value, low), 1.0), 4)
     # Moved by hand it is no longer the setup that was kept under that number.
     return replace(before, revision=None, effects=effects)
-
-
-def with_remedy(document, code, read=brief_of):
-    """One of the computed ways out of a scene that exceeds its medium. read: as in `placed`."""
-    found = next((each for each in remedies(plan(read(document))) if each.code == code), None)
-    if found is None:
-        raise Refused("That way out no longer fits this plan.", code="no-way-out")
-    if code == "graduated":
-        # One graduated filter: the new one takes the place of the old, whose edge lies where the new one's will.
-        others = tuple(glass for glass in document.filters if glass.name != "graduated")
-        return replace(document, filters=(*others, GlassPart("graduated", stops=int(found.stops))))
-    if code == "contrast":
-        return replace(document, setup=setup_moved(document, found.effects))
-    if code == "bracket":
-        return replace(document, bracket=BracketPart(found.count, round(found.stops, 4)))
-    tones = tuple(replace(tone, texture="free") if tone.name == found.tone else tone for tone in document.tones)
-    return replace(document, tones=tones)

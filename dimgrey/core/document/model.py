@@ -40,13 +40,15 @@ SKY_AREAS = ("found", "none", "drawn")
 GUIDES = ("none", "thirds", "golden")
 MOTIONS, SUPPORTS = ("freeze", "blur"), ("tripod", "hand")
 MAX_CORNERS = 60
+MOST_STRUCK = 40
 WORDS = text(200)
 METRES = number(0.01, 100000)
 
 
 @dataclass(frozen=True)
 class Wanted(Shaped):
-    """What the picture is to be, in words, and the light it wants. scale: a tone scale or "". lights: codes of WANTS."""
+    """What the picture is to be, in words, and the light it wants. scale: a tone scale or "". lights: codes of WANTS. struck: keys
+    of wishes that were read from words and are not meant. refused: codes of proposals that are not to come again."""
 
     mood: str = key(WORDS, "")
     subject: str = key(WORDS, "")
@@ -56,6 +58,15 @@ class Wanted(Shaped):
     empty: str = key(WORDS, "")
     scale: str = key(one_of(*SCALES), "")
     lights: tuple = key(several(one_of(*WANTS), most=12), ())
+    struck: tuple = key(
+        several(text(200), most=MOST_STRUCK),
+        (),
+        about="Wishes that the words were read as and that are not meant.",
+        since=6,
+    )
+    refused: tuple = key(
+        several(text(200), most=MOST_STRUCK), (), about="Proposals that are not wanted for this scene.", since=6
+    )
 
 
 @dataclass(frozen=True)
@@ -121,6 +132,7 @@ class NeedsPart(Shaped):
     distance_m: float | None = key(METRES)
     motion: str = key(one_of(*MOTIONS), "")
     support: str = key(one_of(*SUPPORTS), "")
+    shallow: bool = key(YES_NO, False, about="What lies before and behind is to be unsharp.", since=6)
 
 
 @dataclass(frozen=True)

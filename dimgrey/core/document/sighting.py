@@ -1,29 +1,28 @@
-"""What the sighting ring sees, in words: EV, time and aperture, zone, spread, fitting names. The same at the desk and in the field."""
+"""What the sighting ring sees, in words: EV, time and aperture, zone, spread. The same at the desk and in the field."""
 
 from dimgrey.core.colour.chain import LUMINANCE, tone_shift_stops
-from dimgrey.core.document.edits import suggested_names
 from dimgrey.core.measure.exposure import exposure_time_s, marked_time
 from dimgrey.core.measure.metering import SHARES_FROM, SHARES_PER_STOP
 from dimgrey.core.measure.notation import parse_aperture
 from dimgrey.core.measure.stops import format_aperture, format_stops, format_time
+from dimgrey.core.picture.outline import require_outline
 from dimgrey.core.planning.zones import MIDDLE, zone_of
 
 USUAL_APERTURE = "f/8"
 HILL_PER_ZONE = 2
 
 
-def sighted_words(document, brief, result, scale, seen, y, is_sky, words):
+def sighted_words(document, brief, result, scale, seen, is_sky, words):
     """What a meter's answer says, in words and shares, plain values.
 
     document, brief: of the scene. result: its Plan, or None before one. scale: LightScale of the picture, or None. seen: the
-    meter's answer. y: how far from the top it was pointed, a fraction. is_sky: () -> whether it lies in the picture's sky, asked
+    meter's answer. is_sky: () -> whether it lies in the picture's sky, asked
     once a plan needs it. words: planning.tonewords.Words. Raises CoreError.
     """
     answer = {
         "spread": f"{seen.spot.spread_stops * (scale.slope if scale else 1.0):.1f}",
         "mixed": seen.spot.mixed,
         "clipped": seen.spot.is_clipped,
-        "names": [suggested.name for suggested in suggested_names(document, seen.spot, y)],
     }
     if scale is None or result is None:
         answer["hill"] = _hill(seen.spot, lambda stops: MIDDLE + stops)
@@ -39,6 +38,13 @@ def sighted_words(document, brief, result, scale, seen, y, is_sky, words):
         answer["zone"] = words.printed(under(seen.ev100))
         answer["hill"] = _hill(seen.spot, lambda stops: under(scale.offset + scale.slope * stops).zone)
     return answer
+
+
+def sky_outline(document):
+    """The sky of a Document's picture: None where it is to be found in it, () for none, else its corners."""
+    sky = document.sky
+    # As exact as an address carries it, so that one area is not found twice.
+    return require_outline(sky.outline) if sky.area == "drawn" else {"found": None, "none": ()}[sky.area]
 
 
 def print_under_the_ring(result, colour, sky):

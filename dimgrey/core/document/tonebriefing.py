@@ -1,35 +1,97 @@
 """What the tones and the glass of a scene document mean: readings as EV100, roles, texture, what filters take of each.
 
-`read` makes the Brief of them.
+`briefing` makes the Brief of them.
 """
 
+import math
+
 from dimgrey.core.colour.chain import glass_chain, tone_shift_stops
-from dimgrey.core.colour.filters import COLOURED, GREY, own_spectrum, require_filter
+from dimgrey.core.colour.filters import COLOURED, GREY, SOFT_EDGE, own_spectrum, require_filter
 from dimgrey.core.colour.luminance import linear_of_hex
 from dimgrey.core.errors import CoreError
 from dimgrey.core.measure.exposure import ev100
 from dimgrey.core.measure.metering import CLIPPED_SHARE, combined
 from dimgrey.core.measure.notation import parse_aperture, parse_speed, parse_stops, parse_time, require_ev
 from dimgrey.core.planning.brief import Glass, Tone
+from dimgrey.core.planning.intent.findings import Named
+from dimgrey.core.planning.intent.reading import LISTS, read_all
 from dimgrey.core.planning.media import MEDIA
+from dimgrey.core.planning.scenerange import FOG_WORDS
+from dimgrey.core.planning.schools import KNOWN
+from dimgrey.core.sky.daylight import mentions
 
 UPPER_MIDDLE = (0.5, 0.2)
 """Where a sky that has no place in the picture usually is, as fractions."""
 
 
+FOG_PRINT = 20 / 3
+"""Zone that fog is placed on: VI 2/3, between VI 1/2 and VII."""
+
+
 def school_of(document):
-    """The school that places the exposure: the chosen one, or the default of the medium."""
+    """The school that places the exposure: the chosen one, or the default of the medium. Fog is placed by the fog, not by its darkest tone."""
+    if document.placing.school is None and fog_of(document) is not None:
+        return KNOWN
     return document.placing.school or MEDIA[document.medium.kind].school
 
 
+def fog_of(document):
+    """The name of the tone that is the fog of a scene that nobody has placed; None where there is none, or nothing reads it."""
+    placing = document.placing
+    if placing.tone is not None or placing.zone is not None:
+        return None
+    named = (
+        tone.name
+        for tone in document.tones
+        if "name" not in tone.guessed and tone.is_read and mentions(tone.name, FOG_WORDS)
+    )
+    return next(named, None)
+
+
 def needs_texture(tone, document):
-    """Whether a tone must keep texture: as said, else by its role, the school, and what is given up on purpose."""
+    """Whether a tone must keep texture: as the words of the intent say, else as said of the tone, else by its role, the school, and what
+    is given up on purpose."""
+    said = said_textures(document).get(tone.name)
+    if said is not None:
+        return said == "needed"
     role, placing = tone.known_role or "other", document.placing
     if role == "highlight" and placing.white == "pure" or role == "shadow" and placing.shadows == "empty":
         return False
     if tone.texture is not None:
         return tone.texture == "needed"
     return not (tone.role == "other" or (school_of(document) == "silhouette" and role == "subject"))
+
+
+def said_lists(document):
+    """The lists beside the intent, as `intent.reading.LISTS` names them."""
+    wanted = document.wanted
+    return tuple((kind, getattr(wanted, kind)) for kind in LISTS if getattr(wanted, kind))
+
+
+def said_textures(document):
+    """Name of a tone -> "needed" or "free", as the words say it and nobody has struck it."""
+    lists = said_lists(document)
+    if not (document.intent or lists):
+        return {}
+    tones = tuple(Named(tone.name, tone.known_role or "other", "name" not in tone.guessed) for tone in document.tones)
+    struck = document.wanted.struck
+    return {
+        name: kind
+        for name, kind in read_all(document.intent, lists, tones).textures.items()
+        if texture_key(name) not in struck
+    }
+
+
+def edge_of_skies(document):
+    """Where the edge of graduated glass stands where nobody has set it, as a fraction from the top: so that every place that was sighted as
+    sky has all of it. None where none has a place."""
+    heights = [tone.at[1] for tone in document.tones if tone.at and tone.known_role == "sky"]
+    return round(min(max(heights) + SOFT_EDGE, 1.0), 3) if heights else None
+
+
+def texture_key(name):
+    """By what the words about a tone's texture are struck."""
+    return f"texture: {name}"
 
 
 def glass_in_front(document):
@@ -72,6 +134,16 @@ def corrected_ev(reading, document):
     return reading_ev(reading, document.increment) + offset + reading.shift
 
 
+BLUE_STOPS = 0.2
+"""log2(B/R) from which a colour can be a sky's."""
+BLOCKED_STOPS = -7.5
+"""Stops under its middle at which an eight-bit picture has its last two or three codes: below, its black says nothing."""
+
+
+def _is_blocked(reading):
+    return reading.is_of_picture and reading.stops is not None and reading.stops <= BLOCKED_STOPS
+
+
 def linear_colour(colour):
     """Linear sRGB of three numbers, or of "#rrggbb"."""
     return linear_of_hex(colour) if isinstance(colour, str) else tuple(float(c) for c in colour)
@@ -83,11 +155,12 @@ def ev_value(value):
 
 
 class ToneReader:
-    """Reads tones and glass of a Document and gathers what is wrong in `mistakes`. polarized: as in read.brief_of."""
+    """Reads tones and glass of a Document and gathers what is wrong in `mistakes`. polarized, in_sky: as in
+    briefing.brief_of."""
 
-    def __init__(self, document, polarized=None):
+    def __init__(self, document, polarized=None, in_sky=None):
         self.document = document
-        self.polarized = polarized
+        self.polarized, self.in_sky = polarized, in_sky
         self.mistakes = []
 
     def attempt(self, path, function, *args, **kwargs):
@@ -123,8 +196,22 @@ class ToneReader:
             name,
             factor=entry.factor,
             stops=stops,
-            edge=entry.edge if GREY.get(name, None) and GREY[name].over_sky else None,
+            edge=self.edge_of(entry, name),
         )
+
+    def is_sky(self, entry, colour):
+        """Whether a tone is looked at as sky: said so, or its pin is blue and lies in the picture's sky, whose pixels are."""
+        if entry.known_role == "sky":
+            return True
+        if self.in_sky is None or entry.at is None or colour is None or min(colour) <= 0:
+            return False
+        return math.log2(colour[2] / colour[0]) > BLUE_STOPS and bool(self.in_sky(*entry.at))
+
+    def edge_of(self, entry, name):
+        """Where the edge of a graduated filter stands; None where it holds back the sky of a scene without places."""
+        if name not in GREY or not GREY[name].over_sky:
+            return None
+        return edge_of_skies(self.document) if entry.edge is None else entry.edge
 
     def tone(self, entry, path):
         deciding = entry.deciding_readings
@@ -137,7 +224,7 @@ class ToneReader:
             evs=evs or self.without_glass(colour, through),
             incident=incident,
             colour=colour,
-            sky=entry.role == "sky",
+            sky=self.is_sky(entry, colour),
             polarized_stops=self.polarized_stops(entry),
             through_evs=through,
             lit=entry.lit,
@@ -148,6 +235,7 @@ class ToneReader:
             wish=self.wish(entry, path),
             of_picture=entry.ev100 is None and all(r.kind == "incident" for r in entry.plain_readings),
             clipped=bool(deciding) and all(reading.clipped > CLIPPED_SHARE for reading in deciding),
+            blocked=bool(deciding) and all(_is_blocked(reading) for reading in deciding),
         )
 
     @property
@@ -178,7 +266,7 @@ class ToneReader:
         """Light that a polarizer on the lens takes from one tone beside what it takes from all."""
         if self.document.meter.through_filter or all(glass.name != "polarizer" for glass in self.document.filters):
             return 0.0
-        if entry.role == "sky":
+        if self.is_sky(entry, None if entry.colour is None else linear_colour(entry.colour)):
             return -float(self.polarized.stops(*(entry.at or UPPER_MIDDLE))) if self.polarized else 0.0
         return float(entry.glare_stops)
 

@@ -6,7 +6,7 @@ from dimgrey.core.document.briefing import brief_of
 from dimgrey.core.document.edits import Refused, require_tone, with_tone
 from dimgrey.core.document.model import MAX_PAIRS, OrderPart
 from dimgrey.core.planning.separation import require_pairs
-from dimgrey.core.planning.wishes import wishes_of
+from dimgrey.core.planning.wishes import circle_in, wishes_of
 
 
 def with_wish(document, mark, span):
@@ -19,10 +19,13 @@ def with_wishes_taken(document):
     taken = [wish for wish in wishes_of(brief_of(document)) if wish.guessed]
     if not taken:
         raise Refused("There is no wish to take: the intent names no tone, and no tone has a role.", code="no-wish")
-    spans = {wish.tones[0]: wish.span for wish in taken if wish.span}
+    spans = {wish.tones[0]: wish.span for wish in taken if wish.kind == "span"}
     tones = tuple(replace(tone, wish=spans.get(tone.name, tone.wish)) for tone in document.tones)
-    orders = tuple(OrderPart(*wish.tones, round(wish.zones, 4)) for wish in taken if not wish.span and wish.signed)
-    pairs = tuple(wish.tones for wish in taken if not wish.span and not wish.signed)
+    orders = tuple(
+        OrderPart(*wish.tones, round(wish.zones, 4)) for wish in taken if wish.kind == "order" and wish.zones
+    )
+    refuse_a_circle([(order.lighter, order.darker) for order in (*document.orders, *orders)])
+    pairs = tuple(wish.tones for wish in taken if wish.kind == "part")
     return replace(
         document,
         tones=tones,
@@ -34,11 +37,24 @@ def with_wishes_taken(document):
 def with_order(document, lighter, darker, zones):
     """One tone is to print lighter than another, in front of the orders set before.
 
-    lighter, darker: names of tones. zones: by how much. Raises CoreError for a name that is not there, or twice the same.
+    lighter, darker: names of tones. zones: by how much. Raises CoreError for a name that is not there, or twice the same, and Refused
+    for orders that would run in a circle.
     """
     require_pairs(document.names, [(lighter, darker)])
     kept = [order for order in document.orders if {order.lighter, order.darker} != {lighter, darker}]
+    refuse_a_circle([(lighter, darker), *((order.lighter, order.darker) for order in kept)])
     return replace(document, orders=(OrderPart(lighter, darker, round(zones, 4)), *kept)[:MAX_PAIRS])
+
+
+def refuse_a_circle(orders):
+    """Raises Refused for orders that run in a circle. orders: (lighter, darker) each."""
+    names = circle_in(orders)
+    if names:
+        raise Refused(
+            f"{' over '.join((*names, names[0]))}: that runs in a circle. Take one of these orders back first.",
+            parameter="lighter",
+            code="orders-in-a-circle",
+        )
 
 
 def without_wishes(document):

@@ -10,6 +10,8 @@ from dimgrey.core.document.edits import Refused
 from dimgrey.core.document.lightscale import light_scale
 from dimgrey.core.picture.mapcodes import spot_of_codes
 
+SAME_PLACE = 1e-3
+"""Fraction of a side within which a pin is still where it was carried."""
 NOTHING_TO_UNDO = Refused("There is nothing to undo.", code="nothing-to-undo")
 NOTHING_TO_REDO = Refused("There is nothing to redo.", code="nothing-to-redo")
 
@@ -28,7 +30,7 @@ class Carried(Case):
     """A scene as a phone carries it.
 
     kit: kind -> name -> item. mixes_of: camera -> its measured mixes. setups: number -> SetupPart. polarizer: what stands in for
-    overhead.Polarized, or None. sky: its FrameSky, or None. sun: Sun, None where it was not carried. spot: the SpotSeen that an
+    overhead.Polarized, or None. sky_places: of pins that lie in the picture's sky. sky: its FrameSky, or None. sun: Sun, None where it was not carried. spot: the SpotSeen that an
     act was sighted in. past, ahead: documents before and after this one, the nearest last; is_whole: there are no
     others at the desk.
     """
@@ -37,6 +39,7 @@ class Carried(Case):
     mixes_of: dict = field(default_factory=dict)
     setups: dict = field(default_factory=dict)
     polarizer: Any = None
+    sky_places: tuple = ()
     sky: Any = None
     sun: Sun | None = None
     spot: Any = None
@@ -46,6 +49,12 @@ class Carried(Case):
 
     def polarized(self, document):
         return self.polarizer
+
+    def in_sky(self, document):
+        return self._carried_sky if self.sky_places else None
+
+    def _carried_sky(self, x, y):
+        return any(abs(x - a) < SAME_PLACE and abs(y - b) < SAME_PLACE for a, b in self.sky_places)
 
     def meter(self, document):
         if self.spot is None:

@@ -10,15 +10,17 @@ from dataclasses import asdict, dataclass, field, replace
 
 from dimgrey.core.acts.case import Elsewhere
 from dimgrey.core.acts.keys import Sent, said_of, sent_id, sent_verb
+from dimgrey.core.acts.read import DOUBT
 from dimgrey.core.acts.verb import done
 from dimgrey.core.colour import chainterms
 from dimgrey.core.colour.onecolour import NODES
 from dimgrey.core.document.briefing import brief_of
 from dimgrey.core.document.kit import item_of
-from dimgrey.core.document.kituse import with_kit
+from dimgrey.core.document.kituse import glass_of, with_kit
 from dimgrey.core.document.lightscale import Facts, light_scale
 from dimgrey.core.document.meansedits import with_colour_choice
 from dimgrey.core.document.model import Document
+from dimgrey.core.document.onroll import on_roll, roll_of
 from dimgrey.core.document.plainform import document_of, plain
 from dimgrey.core.document.scenefile import kept
 from dimgrey.core.document.sighting import sighted_words
@@ -36,12 +38,15 @@ from dimgrey.core.field.exchange import (
 )
 from dimgrey.core.field.sheet import sheet
 from dimgrey.core.field.waiting import coming, interval_words
+from dimgrey.core.judging.around import around_sky
+from dimgrey.core.judging.proposals import intent_line, proposals_of
 from dimgrey.core.measure.shotdata import shot_in
 from dimgrey.core.picture.phonemap import SHADES, live_tables, map_of_pixels
 from dimgrey.core.picture.plaintables import FIRST, LAST, grey_table, node_stops
 from dimgrey.core.planning.planwords import plan_or_wait
 from dimgrey.core.planning.separation import choice_names
 from dimgrey.core.planning.tonewords import Words, divisions_of
+from dimgrey.core.planning.wishes import wanted_of
 from dimgrey.core.shapes.check import DocumentError
 from dimgrey.core.shapes.plain import read_part
 from dimgrey.core.sky.skyview import sky_of
@@ -52,13 +57,14 @@ MAX_TITLE = 120
 @dataclass
 class _Scene:
     """base: its Document as carried. after: ids of the acts that `document` has behind it, with what was refused of them. past, ahead:
-    documents that undo and redo lead to, the nearest last."""
+    documents that undo and redo lead to, the nearest last. asked: ids of acts whose refusal is a question."""
 
     base: object
     carried: Carried
     after: list = field(default_factory=list)
     document: object = None
     refused: dict = field(default_factory=dict)
+    asked: tuple = ()
     past: tuple = ()
     ahead: tuple = ()
 
@@ -120,11 +126,11 @@ def _carried(taken, sun):
     return Carried(
         facts=taken.facts and Facts(**taken.facts),
         rolls=_kit.rolls,
-        settled=True,
         kit=_kit.items,
         mixes_of=_kit.mixes,
         setups=_kit.setups,
         polarizer=PolarizerAt(taken.polarized) if taken.polarized else None,
+        sky_places=tuple(map(tuple, taken.in_sky)),
         sky=taken.sky and sky_of(taken.sky),
         sun=sun,
         past=tuple(map(document_of, around.past)),
@@ -145,7 +151,7 @@ def told(key, text):
         document, sentence = _tried(scene, asked.preview)
         if sentence:
             refused["preview"] = sentence
-    answer = {"sheet": sheet(document, scene.carried, _kit.labels), "refused": refused}
+    answer = {"sheet": sheet(document, scene.carried, _kit.labels), "refused": refused, "asked": list(scene.asked)}
     if not asked.preview:
         answer["document"] = plain(document)
     return json.dumps(answer)
@@ -190,9 +196,35 @@ def _tried(scene, act):
     except DocumentError as refused:
         return scene.document, " ".join(refused.mistakes)
     except CoreError as refused:
+        if refused.code == DOUBT:
+            scene.asked = (*scene.asked, sent_id(act))
         return scene.document, str(refused)
     except ImportError:
         return scene.document, str(Elsewhere("what computes it"))  # NumPy is not on a phone
+
+
+def nearer(key, text):
+    """What brings a scene nearer to what is wanted, as JSON: {"line": the sentence of the nearest, "proposals": [...]}.
+
+    key: of the scene. text: JSON of {"acts": [...]}. Asked for once the sheet stands, because it plans some forty times.
+    """
+    scene, asked = _scenes[key], asked_in(text, Asked)
+    _catch_up(scene, asked.acts)
+    carried, document = scene.carried, on_roll(scene.document, scene.carried.rolls)
+    try:
+        result = plan_or_wait(carried.read_as(document))[0]
+        if result is None:
+            return json.dumps({"line": "", "proposals": []})
+        roll, sky = roll_of(document, carried.rolls), carried.sky
+        owned = (
+            frozenset(glass_of(item).name for item in _kit.items.get("filter", {}).values()) or None
+        )  # none: nobody has said
+        around = replace(around_sky(document, sky), on_roll=roll is not None and roll.step is not None, owned=owned)
+        _, found = proposals_of(document, result, carried.read_as, around)
+        line = intent_line(wanted_of(result.brief), result, found).nearest
+    except CoreError as refused:
+        return json.dumps({"line": str(refused), "proposals": []})
+    return json.dumps({"line": line, "proposals": [asdict(each) for each in found]})
 
 
 def sighted(key, text):
@@ -207,7 +239,7 @@ def sighted(key, text):
         seen, brief = scene.carried.seen(document, asked.spot), scene.carried.read_as(document)
         words = Words(_kit.labels, divisions_of(document))
         scale, result = light_scale(document, facts), plan_or_wait(brief)[0]
-        said = sighted_words(document, brief, result, scale, seen, asked.y, lambda: asked.sky, words)
+        said = sighted_words(document, brief, result, scale, seen, lambda: asked.sky, words)
     except CoreError as refused:
         return json.dumps({"problem": str(refused)})
     return json.dumps(said)

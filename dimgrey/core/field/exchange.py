@@ -63,11 +63,13 @@ class Around(Shaped):
 
 @dataclass(frozen=True)
 class SceneTaken(Shaped):
-    """A scene as it is taken along. polarized: rows of x, y, stops. sun: its altitude in degrees, None for no sun known."""
+    """A scene as it is taken along. polarized: rows of x, y, stops, of a polarizer at its deepest where none is on. in_sky: places of
+    pins that lie in the picture's sky. sun: its altitude in degrees, None for no sun known."""
 
     document: dict = key(ANYTHING, {})
     facts: dict | None = key(ANYTHING)
     polarized: tuple = key(ANYTHING, ())
+    in_sky: tuple = key(ANYTHING, ())
     sky: dict | None = key(ANYTHING)
     sun: float | None = key(ANYTHING)
     history: Around = part(Around)

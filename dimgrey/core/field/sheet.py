@@ -3,6 +3,8 @@
 No rules of its own: it asks plan, cautions and the words that the sheet has.
 """
 
+from dataclasses import asdict
+
 from dimgrey.core.cautions.every import cautions_of
 from dimgrey.core.document.kituse import glass_of
 from dimgrey.core.document.lightplan import lamp_case
@@ -12,11 +14,14 @@ from dimgrey.core.document.meansline import filter_line, means_line
 from dimgrey.core.document.onroll import on_roll
 from dimgrey.core.document.tonebriefing import tone_ev
 from dimgrey.core.errors import CoreError
+from dimgrey.core.judging.proposals import IntentLine, intent_line
+from dimgrey.core.measure.readings import STALE_LOW_SUN_MINUTES, STALE_MINUTES
 from dimgrey.core.measure.stops import format_stops, format_time
 from dimgrey.core.measure.surfaces import surface_named
 from dimgrey.core.planning import explain, planwords
 from dimgrey.core.planning.separation import choice_names
 from dimgrey.core.planning.tonewords import Words, divisions_of
+from dimgrey.core.planning.wishes import wanted_of
 from dimgrey.core.sky.skyview import seen_through
 
 
@@ -31,14 +36,15 @@ def sheet(document, carried, labels="zones"):
         brief = carried.read_as(document)
         result, wait = planwords.plan_or_wait(brief)
     except CoreError as refused:
-        return {**_nothing(document, words), "wait": str(refused)}
+        return {**_nothing(document, words, carried.sky), "wait": str(refused)}
     scale = light_scale(document, carried.facts) if carried.facts else None
     sky = seen_through(carried.sky, document, result.chain if result else None) if carried.sky else None
     stops, slope = shown_stops(scale, result, brief.medium)
     return {
-        **_nothing(document, words),
+        **_nothing(document, words, carried.sky),
         "offered": _offered(brief, carried),
         "wait": wait,
+        "line": asdict(intent_line(wanted_of(brief), result)),
         "exposure": planwords.exposure_words(result)._asdict() if result else {},
         "placed": planwords.placed_line(result, words),
         "pairs": [pair._asdict() for pair in planwords.pairs_of(result)],
@@ -63,13 +69,14 @@ def sheet(document, carried, labels="zones"):
     }
 
 
-def _nothing(document, words):
+def _nothing(document, words, sky):
     """What every sheet has, plan or not."""
     return {
         "title": document.title,
         "intent": document.intent,
         "notes": document.notes,
         "wait": "",
+        "line": asdict(IntentLine()),
         "exposure": {},
         "tones": _tones(document, None, words),
         "cautions": [],
@@ -78,6 +85,7 @@ def _nothing(document, words):
         "film": document.medium.is_film,
         "grey_glass": any(not is_coloured(glass) for glass in document.filters),
         "seconds": 0.0,
+        "stale_minutes": STALE_LOW_SUN_MINUTES if sky and sky.is_low_sun else STALE_MINUTES,
         "lights": list(document.wanted.lights),
         "setup": document.setup.name if document.setup else "",
         "kit": {"lens": document.kit.lens or "", "film": document.kit.film or "", "camera": document.kit.camera or ""},
@@ -128,6 +136,7 @@ def _tone(entry, fallen, document, result, words):
         "placed": bool(result and result.placement.tone == entry.name),
         "usual": words.zone(surface.zone) if surface else "",
         "lit": entry.lit or "",
+        "read_at": [reading.taken_at for reading in entry.deciding_readings if not reading.is_of_picture],
     }
 
 

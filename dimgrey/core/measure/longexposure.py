@@ -5,6 +5,9 @@ from dataclasses import dataclass
 
 from dimgrey.core.errors import CoreError
 
+STEPS_BACK = 60
+"""Halvings on the way back: as fine as a number is."""
+
 
 @dataclass(frozen=True)
 class Reciprocity:
@@ -47,6 +50,23 @@ def corrected_seconds(seconds, film):
     if seconds <= film.onset_s:
         return seconds
     return film.onset_s * (seconds / film.onset_s) ** film.exponent
+
+
+def metered_seconds(given, film):
+    """The metered time that a given one stands for: the inverse of `corrected_seconds`; seconds.
+
+    given: above 0. film: as there.
+
+    >>> round(metered_seconds(5.7358, Reciprocity(1.26, 1)), 3)
+    4.0
+    """
+    if film is None or corrected_seconds(given, film) <= given:
+        return given
+    low, high = 0.0, given
+    for _ in range(STEPS_BACK):
+        middle = (low + high) / 2
+        low, high = (middle, high) if corrected_seconds(middle, film) < given else (low, middle)
+    return (low + high) / 2
 
 
 def _from_table(seconds, table):

@@ -13,7 +13,7 @@ from dimgrey.core.errors import OutOfRange
 MIXED_SPREAD_STOPS = 2.0
 CLIPPED_SHARE = 0.02
 """Share of a spot that may be blank in the picture before its reading is called clipped."""
-DISAGREEMENT_STOPS = 3.0
+DISAGREEMENT_STOPS = 1.0
 SHARES_FROM, SHARES_TO, SHARES_PER_STOP = -8.0, 8.0, 2
 
 

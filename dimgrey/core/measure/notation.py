@@ -15,6 +15,7 @@ from dimgrey.core.measure.stops import (
     INCREMENT_WORDS,
     SPEEDS,
     TIMES,
+    Marked,
     _time_words,
     aperture_stops,
     speed_stops,
@@ -105,7 +106,21 @@ def parse_time(text, increment="third"):
     marked = _find("time", name, increment) or _equal_time(seconds, increment)
     if marked:
         return marked
+    if ANY_TIME_FROM_S < seconds <= LONGEST_S and "/" not in name:
+        return typed_time(seconds)
     raise _unmarked("shutter", seconds, TIMES[increment], time_stops(seconds), "{}", _short(text), _time_words)
+
+
+ANY_TIME_FROM_S, LONGEST_S = 1.0, 36000.0
+"""Above one second a time is counted by hand or timer: any can be given, marked or not. Ten hours is a night."""
+
+
+def typed_time(seconds):
+    """A time above one second that is on no scale, as a Marked of its own name. seconds: rounded to a tenth below ten, else to one."""
+    rounded = round(seconds, 1) if seconds < 10 else float(round(seconds))
+    minutes, rest = divmod(rounded, 60)
+    name = f"{rounded:g}" if rounded < 90 else f"{minutes:.0f}m{rest:02.0f}" if rest else f"{minutes:.0f}m"
+    return Marked(name, time_stops(rounded), rounded)
 
 
 def _time_name(text):

@@ -3,6 +3,7 @@
 from typing import NamedTuple
 
 from dimgrey.core.measure.exposure import ev100
+from dimgrey.core.measure.longexposure import metered_seconds
 from dimgrey.core.measure.stops import Marked
 
 
@@ -21,6 +22,12 @@ class Setting(NamedTuple):
     def ev100(self):
         """Its exposure, None where one of the three is missing."""
         return ev100(*(each.exact for each in self)) if all(self) else None
+
+    def metered_ev100(self, film=None):
+        """Its exposure as a meter counts it: of a long time on film that which it was metered for. film: Reciprocity or None."""
+        return (
+            ev100(self.aperture.exact, metered_seconds(self.shutter.exact, film), self.iso.exact) if all(self) else None
+        )
 
 
 SET = Setting._fields

@@ -119,25 +119,42 @@ def marked_speed(iso, increment="third"):
 
 # --- showing ---------------------------------------------------------------------------------------------------------
 
-_THIRDS = {0: "", 1: "⅓", 2: "⅔"}
-_HALVES = {0: "", 1: "½"}
+_FRACTIONS = {0: "", 4: "⅓", 6: "½", 8: "⅔"}
+"""Twelfths of a stop, and how they are written."""
+_TWELFTHS = ((2, 0), (5, 4), (7, 6), (10, 8))
+"""Up to so many twelfths a rest is shown as so many: the nearest of whole, third and half. What lies between goes up."""
 
 
-def format_stops(stops, divisions=3, signed=False):
-    """Stops or EV in words of thirds or halves: 12.33 -> "12⅓", -0.67 -> "−⅔", 0 -> "0".
+def shown_twelfths(stops, divisions=None):
+    """Stops as they are shown, in twelfths: the nearest of whole, ⅓, ½ and ⅔, ties up. A number is rounded here and nowhere else.
 
-    stops: finite number. divisions: 1, 2 or 3 parts of a stop to round to. signed: put "+" before a gain.
+    stops: finite number. divisions: 1, 2 or 3 for a camera's own steps, None for what is measured or kept. Source: HANDBOOK 23.
+
+    >>> [shown_twelfths(s) for s in (6.5, 6.41, 1 / 6, -1 / 6, 0.9)]
+    [78, 76, 4, 0, 12]
     """
-    parts = round(abs(stops) * divisions)
-    whole, rest = divmod(parts, divisions)
-    fraction = (_HALVES if divisions == 2 else _THIRDS)[rest] if rest else ""
-    text = f"{whole}{fraction}" if whole or not fraction else fraction
+    if divisions is not None:
+        return math.floor(stops * divisions + 0.5 + 1e-9) * 12 // divisions
+    whole = math.floor(stops + 1e-9)
+    rest = (stops - whole) * 12 + 1e-6
+    return whole * 12 + next((shown for limit, shown in _TWELFTHS if rest < limit), 12)
+
+
+def format_stops(stops, divisions=None, signed=False):
+    """Stops or EV in words: 12.33 -> "12⅓", 6.5 -> "6½", -0.67 -> "−⅔", 0 -> "0".
+
+    stops: finite number. divisions: as of `shown_twelfths`. signed: put "+" before a gain.
+    """
+    parts = shown_twelfths(stops, divisions)
+    whole, rest = divmod(abs(parts), 12)
+    fraction = _FRACTIONS[rest]
     if parts == 0:
         return "0"
-    return ("−" if stops < 0 else "+" if signed else "") + text
+    text = f"{whole}{fraction}" if whole else fraction
+    return ("−" if parts < 0 else "+" if signed else "") + text
 
 
-def counted_stops(stops, divisions=3, signed=False):
+def counted_stops(stops, divisions=None, signed=False):
     """Stops with their unit: "⅔ stop", "1 stop", "2⅓ stops". divisions, signed: as of `format_stops`."""
     return with_unit(format_stops(stops, divisions, signed))
 

@@ -65,6 +65,23 @@ def lost_shares(lightness):
     return float(np.mean(light <= LOST_L[0])), float(np.mean(light >= LOST_L[1]))
 
 
+MOSTLY, FEW = 0.6, 0.02
+"""Shares of the area from which one band is most of a picture, and below which it is as good as missing."""
+
+
+def remark(found):
+    """What a balance is like where no scale is asked for, in a sentence; "" where no band is most of the picture. found: Balance."""
+    band, share = max(zip(BANDS, found.shares, strict=True), key=lambda each: each[1])
+    if share < MOSTLY:
+        return ""
+    said = "Much middle grey" if band == "middle" else f"Mostly {band}"
+    missing = [
+        name for name, part in zip(BANDS, found.shares, strict=True) if part < FEW and name in ("black", "white")
+    ]
+    without = f", hardly any {' or '.join(missing)}" if missing else ""
+    return f"{said}: {share * 100:.0f} %{without}."
+
+
 @dataclass(frozen=True)
 class Verdict:
     """Whether a picture keeps what a scale asks for, what it lacks, and what usually helps."""

@@ -9,6 +9,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from dimgrey.core.colour.encoding import srgb_of_linear
+from dimgrey.core.colour.ownmix import hue_deg, hue_name
 
 COLOURS_DIFFER = 20.0
 GREYS_ALIKE_L = 5.0
@@ -18,6 +19,8 @@ PARTED_L = 8.0
 """A way that brings twins this far apart in L* parts them."""
 MOST_TWINS = 8
 SHORTEST_BORDER = 6
+COLOURLESS, COMPLEMENTARY_DEG = 0.25, 140.0
+"""Part of its light by which a colour's strongest third must exceed its weakest; turn of hue from which two stand opposite each other."""
 
 
 @dataclass(frozen=True)
@@ -78,6 +81,21 @@ def light_of(areas, linear, sky=None):
     size = np.bincount(labels, minlength=len(areas.colours))
     mean = lambda values: np.bincount(labels, np.asarray(values, float).ravel(), len(areas.colours)) / size
     return np.stack([mean(linear[..., k]) for k in range(3)], axis=-1), None if sky is None else mean(sky)
+
+
+def colour_words(linear):
+    """Two colours by name: "red and green, which are complementary", "two greys". linear: shape (2, 3)."""
+    names, hues = [], []
+    for colour in np.asarray(linear, float):
+        strength = (colour.max() - colour.min()) / max(colour.max(), 1e-9)
+        hues.append(hue_deg(tuple(colour)) if strength > COLOURLESS else None)
+        names.append("grey" if hues[-1] is None else hue_name(hues[-1]))
+    if None in hues:
+        return "two greys" if hues == [None, None] else " and ".join(names)
+    apart = abs((hues[0] - hues[1] + 180) % 360 - 180)
+    if names[0] == names[1]:
+        return f"two shades of {names[0]}"
+    return " and ".join(names) + (", which are complementary" if apart >= COMPLEMENTARY_DEG else "")
 
 
 def _encoded(linear):

@@ -23,7 +23,7 @@ class Tone:
     sky: its colour is looked at as daylight, and a graduated filter holds it back; None follows the role. polarized_stops: light that a polarizer takes
     from it. through_evs: EV100 of each reading through the coloured glass that is on the lens. lit: "lit", "unlit" or None. named:
     its name was given or taken by somebody; a guessed one is no reason for anything. height: its place from the top of the
-    picture, a fraction.
+    picture, a fraction. blocked: the picture is black there, and does not say how dark it is.
 
     needs_texture: whether the range counts it; a tone that may go to black or white does not.
     mixed: the widest 10-90 % spread in stops seen under a spot, 0 when unknown. clipped: only a blank part of a picture
@@ -46,6 +46,7 @@ class Tone:
     lit: str | None = None
     named: bool = True
     height: float | None = None
+    blocked: bool = False
 
     @property
     def is_sky(self):
@@ -123,7 +124,8 @@ class PlacingChoice:
 class Brief:
     """Everything a plan is computed from; see docs/scene-file.md for the open format that carries it.
 
-    intent, must_dark, must_light: what is wished, in words. orders: wishes.Order each. pairs: (name, name) that must part.
+    intent: what is wished, in words. said_lists: (one of intent.reading.LISTS, text) each beside it. scale: a wanted tone scale. struck: keys
+    of wishes that were read and are not meant. setup_toned: a setup with tone controls stands beside it. orders: wishes.Order each. pairs: (name, name) that must part.
     hand_limit_s: the longest time that a hand holds this lens, None while the lens is not known. support: "tripod", "hand", "".
     """
 
@@ -143,14 +145,16 @@ class Brief:
     bracket: Bracket | None = None
     light_note: str = ""
     intent: str = ""
-    must_dark: str = ""
-    must_light: str = ""
+    said_lists: tuple = ()
+    scale: str = ""
+    struck: tuple = ()
+    setup_toned: bool = False
     orders: tuple = ()
     pairs: tuple = ()
     hand_limit_s: float | None = None
     support: str = ""
 
-    @property
+    @cached_property
     def coloured(self):
         """The coloured filters in front of the lens, in order, as the chain wants them."""
         return tuple(glass.spectrum for glass in self.filters if glass.is_coloured)
@@ -163,6 +167,11 @@ class Brief:
             return mix if isinstance(mix, str) and not self.medium.own_mix else "own mix"
         return " + ".join(glass.name for glass in self.filters if glass.is_coloured) or "none"
 
+    @cached_property
+    def over_sky(self):
+        """The graduated filters in front of the lens."""
+        return tuple(glass for glass in self.filters if glass.is_over_sky)
+
     def held_back_stops(self, tone):
         """Stops that graduated filters hold a Tone back: by its height in the picture where that is known, else the sky's."""
         return sum(
@@ -172,11 +181,10 @@ class Brief:
                 if glass.edge is None or tone.height is None
                 else float(graduated_share(tone.height, glass.edge))
             )
-            for glass in self.filters
-            if glass.is_over_sky
+            for glass in self.over_sky
         )
 
     @property
     def graduated_stops(self):
         """Stops that graduated filters hold back over the sky."""
-        return sum(glass.grey_stops for glass in self.filters if glass.is_over_sky)
+        return sum(glass.grey_stops for glass in self.over_sky)

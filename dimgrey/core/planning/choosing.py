@@ -1,6 +1,7 @@
 """Choosing aperture, time and speed from what matters in the scene, with the trade written out.
 
-Depth first, then motion and steadiness; speed gives way where the medium allows it. Source: HANDBOOK 11.
+A still subject on a tripod gives up time. Else the aperture opens, first from the lens's best and then as far as the wanted depth
+allows, before speed is raised; only then depth is given up. Source: HANDBOOK 11.
 """
 
 import math
@@ -23,6 +24,8 @@ from dimgrey.core.measure.stops import Marked, counted_stops, format_aperture, f
 BLUR_PARTS = 20
 """A wanted blur is at least this many circles of confusion."""
 DEFAULT_F = 8.0
+AVERAGED_S = 2.5
+"""A time that is past the shaking range with a margin of a third."""
 LIMIT_SLACK_STOPS = 1 / 4
 """How far past its shortest marked time a camera still counts as having it."""
 MOST_STACKED = 12
@@ -34,7 +37,7 @@ FAR_M = 1000.0
 class Needs:
     """What matters. Distances in metres, None when it does not matter; far may be infinite.
 
-    motion: "freeze", "blur" or "". support: "hand" or "tripod".
+    motion: "freeze", "blur" or "". support: "hand" or "tripod". shallow: what lies before and behind is to be unsharp.
     """
 
     near_m: float | None = None
@@ -44,6 +47,7 @@ class Needs:
     motion: str = ""
     support: str = "tripod"
     wind_m_s: float = 0.0
+    shallow: bool = False
 
 
 @dataclass(frozen=True)
@@ -132,13 +136,13 @@ def propose(exposure_ev100, needs, means):
 def _settled(exposure_ev100, needs, means, coc, focus):
     """(f-number, exact speed, stops of neutral density) that depth, hand and motion leave."""
     within = lambda f_number: min(max(f_number, means.f_min), means.f_max)
-    enough_f = within(focus.f_number if focus else means.f_min)
+    enough_f = within(focus.f_number if focus and not needs.shallow else means.f_min)
     # What the depth does not need is spent on sharpness: a lens is best stopped down a little, if the time allows.
-    f_number = within(max(enough_f, DEFAULT_F))
+    f_number = means.f_min if needs.shallow else within(max(enough_f, DEFAULT_F))
     longest = _longest_time(needs, means, coc)
     iso = means.iso
     seconds = exposure_time_s(exposure_ev100, f_number, iso)
-    if seconds > longest and focus:
+    if seconds > longest:
         f_number = max(enough_f, min(f_number, f_number_for(exposure_ev100, longest, iso)))
         seconds = exposure_time_s(exposure_ev100, f_number, iso)
     if seconds > longest:
@@ -149,7 +153,21 @@ def _settled(exposure_ev100, needs, means, coc, focus):
             f_number = min(max(f_number_for(exposure_ev100, longest, iso), means.f_min), f_number)
             seconds = exposure_time_s(exposure_ev100, f_number, iso)
     f_number, nd = _with_less_light(exposure_ev100, needs, means, coc, f_number, iso)
+    if _shakes(needs, means, exposure_time_s(exposure_ev100, f_number, iso) * 2.0**nd):
+        f_number, nd = _past_shaking(exposure_ev100, needs, means, f_number, iso)
     return f_number, iso, nd
+
+
+def _shakes(needs, means, seconds):
+    return needs.support == "tripod" and wind_shakes(needs.wind_m_s, means.focal_35mm, seconds)
+
+
+def _past_shaking(exposure_ev100, needs, means, f_number, iso):
+    """(f-number, stops of neutral density) for a time long enough that the shaking of a tripod averages out."""
+    if not needs.shallow:
+        f_number = min(max(f_number, f_number_for(exposure_ev100, AVERAGED_S, iso)), means.f_max)
+    seconds = exposure_time_s(exposure_ev100, f_number, iso)
+    return f_number, max(0.0, math.ceil(math.log2(AVERAGED_S / seconds) - LIMIT_SLACK_STOPS))
 
 
 def _with_less_light(exposure_ev100, needs, means, coc, f_number, iso):
@@ -179,7 +197,7 @@ def _longest_time(needs, means, coc):
         limits.append(handheld_limit_s(means.focal_35mm, means.hand_factor, means.stabiliser_stops))
     if needs.motion == "freeze":
         limits.append(freezing_time_s(needs.speed_m_s, means.focal_mm, needs.distance_m, coc))
-    if needs.support == "tripod" and wind_shakes(needs.wind_m_s, means.focal_35mm, 1 / 8):
+    if _shakes(needs, means, 1 / 8) and needs.motion != "blur":
         # Half a stop shorter than the 1/60 from which a shaken tripod shows.
         limits.append(1 / 90)
     return max(min(limits), means.time_min_s)
@@ -189,7 +207,7 @@ def _trades(needs, means, coc, aperture, seconds, depth, best, nd):
     """What the setting keeps of what was needed, one Trade each, in the order in which they are looked at."""
     return (
         *_depth_trade(needs, depth),
-        *_diffraction_trade(aperture, coc, best),
+        *_diffraction_trade(aperture, coc, best, means),
         *_steadiness_trade(needs, means, seconds),
         *_motion_trade(needs, means, coc, seconds),
         *_setting_trades(means, aperture, seconds, nd),
@@ -200,6 +218,13 @@ def _depth_trade(needs, depth):
     if not depth:
         return
     # A twentieth of the distance is less than anyone paces off.
+    if needs.shallow:
+        yield Trade(
+            "depth",
+            f"Sharp from {metres(depth.near_m)} to {metres(depth.far_m)}, as shallow as the lens makes it.",
+            True,
+        )
+        return
     met = depth.near_m <= needs.near_m * 1.05 and depth.far_m >= min(needs.far_m, 1e5) * 0.95
     far = metres(needs.far_m)
     wanted = "" if met else f"; wanted {needs.near_m:g} m to {far}"
@@ -208,7 +233,7 @@ def _depth_trade(needs, depth):
 
 def _stack_trade(needs, focus, aperture, coc):
     """How many frames at which distances hold what one focus does not: evenly spaced in dioptres, as their images lie."""
-    if not focus or focus.f_number <= aperture.exact * 1.05:
+    if not focus or needs.shallow or focus.f_number <= aperture.exact * 1.05:
         return
     frames = math.ceil(focus.f_number / aperture.exact)
     if frames > MOST_STACKED:
@@ -231,17 +256,28 @@ def metres(distance_m):
     return "infinity" if distance_m >= FAR_M else f"{distance_m:.0f} m" if distance_m >= 100 else f"{distance_m:.3g} m"
 
 
-def _diffraction_trade(aperture, coc, best):
+def _diffraction_trade(aperture, coc, best, means):
     if airy_mm(aperture.exact) > coc:
         near = best or coc / AIRY_MM_PER_F
         blurs = f"Diffraction at {format_aperture(aperture)} blurs more than the frame resolves"
-        yield Trade("diffraction", f"{blurs}; best near f/{near:.0f}.", False)
+        if near > means.f_max:
+            yield Trade(
+                "diffraction", f"{blurs}; the depth asks for more, and this is near the lens's smallest.", False
+            )
+        else:
+            yield Trade(
+                "diffraction", f"{blurs}; best near {format_aperture(marked_aperture(near, means.increment))}.", False
+            )
 
 
 def _steadiness_trade(needs, means, seconds):
     if needs.support == "hand":
         limit = handheld_limit_s(means.focal_35mm, means.hand_factor, means.stabiliser_stops)
-        yield Trade("hand", f"Hands hold {format_seconds(limit)}.", seconds <= limit * 1.15)
+        met = seconds <= limit * 1.15
+        film = (
+            "" if met or means.iso_max > means.iso else " No more speed here: a support, flash, or film that is pushed."
+        )
+        yield Trade("hand", f"Hands hold {format_seconds(limit)}.{film}", met)
     elif wind_shakes(needs.wind_m_s, means.focal_35mm, seconds):
         yield Trade("wind", "Wind will move this tripod: shelter it, or go shorter than 1/60.", False)
 

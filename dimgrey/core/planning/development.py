@@ -1,5 +1,6 @@
 """Development of film: shorter or longer to fit the scene's range to the paper."""
 
+import math
 from dataclasses import dataclass
 
 from dimgrey.core.errors import CoreError
@@ -12,9 +13,28 @@ LEAST_SPREAD = 1.0
 """No development stretches less than a stop to the whole paper."""
 
 
-def development_step(target_spread_stops, measured_spread_stops):
-    """Development number, ``N = target - measured`` spread, to the nearest whole step: wanted 4, measured 6 -> -2."""
-    return round(target_spread_stops - measured_spread_stops)
+HIGHEST_PRINT, HIGHEST_EXPANDED = 7.5, 7.0
+"""Zones on which the highest tone with texture may print when development is shortened for it, and when it is prolonged."""
+
+
+def contraction_for(spread_stops):
+    """The least step that prints a spread above III at VII 1/2 or lower: 0, -1, -2 ...; N holds 4 1/2 stops, N-1 5 5/8, N-2 6 3/4.
+
+    >>> [contraction_for(s) for s in (4.5, 5.0, 5.625, 6.0, 6.75, 7.0)]
+    [0, -1, -1, -2, -2, -3]
+    """
+    room = (HIGHEST_PRINT - FIRST_MOVED) / TARGET_SPREAD
+    return min(0, -math.ceil(spread_stops / room - TARGET_SPREAD - 1e-6))
+
+
+def expansion_for(spread_stops):
+    """The most steps that print a spread above III at VII or lower, at most 2: a spread of 3 gives 1.
+
+    >>> [expansion_for(s) for s in (4.0, 3.0, 2.5, 1.0)]
+    [0, 1, 1, 2]
+    """
+    room = HIGHEST_EXPANDED - FIRST_MOVED
+    return max(0, min(REACH[1], math.floor(TARGET_SPREAD - spread_stops * TARGET_SPREAD / room + 1e-6)))
 
 
 def format_development(step):

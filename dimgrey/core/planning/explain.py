@@ -1,7 +1,7 @@
 """How each number of a plan was reached, in one line: the sums behind "why this?"."""
 
 from dimgrey.core.measure.stops import format_aperture, format_seconds, format_stops, format_time, with_unit
-from dimgrey.core.planning.development import format_development
+from dimgrey.core.planning.development import FIRST_MOVED, TARGET_SPREAD, format_development
 from dimgrey.core.planning.media import DEPENDABLE
 from dimgrey.core.planning.placing import BEFORE, IN_THE_PRINT
 from dimgrey.core.planning.zones import MIDDLE, format_zone
@@ -99,15 +99,14 @@ def why_range(plan):
     )
     if plan.asked_step is None:
         return text
-    spare = high - low - plan.range_stops
-    text += f" {_n(high - low)} − {_n(plan.range_stops)} = {_n(spare)} asks for {format_development(plan.asked_step)}"
-    text += (
-        ", since brighter tones stand above that more development would spread."
-        if spare >= 0.5 and not plan.asked_step
-        else "."
-    )
+    if plan.asked_step:
+        share = f"{TARGET_SPREAD:g}/{TARGET_SPREAD - plan.asked_step:g}"
+        asks = format_development(plan.asked_step)
+        text += f" {asks} prints it from III to {format_zone(FIRST_MOVED + plan.range_stops * TARGET_SPREAD / (TARGET_SPREAD - plan.asked_step))} ({_n(plan.range_stops)} × {share})."
+    elif plan.placement.school == "shadow":
+        text += f" N prints it up to {format_zone(FIRST_MOVED + plan.range_stops)}."
     if medium.developed is not None:
-        text += f" The roll gets {format_development(medium.developed)}."
+        text += f" Held at {format_development(medium.developed)}."
     elif plan.development is None:
         text += " The film's table does not reach so far; N is counted with."
     return text

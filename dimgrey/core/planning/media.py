@@ -57,7 +57,7 @@ class Medium:
     developments: the film's own Development table, () for the usual reach without times. tone: contrast, highlights and
     shadows of the setup that an in-camera file is made with; its limits are zones of exposure, so a softer setup widens
     them. plain: (dependable, outer) before the setup. developed: step of development that the whole roll gets, None for what
-    each scene asks for. push_stops: stops that film is rated over its own speed. own_mix: points of a raw file's curve over hue.
+    each scene asks for. by_sheet: each sheet is developed by itself, longer too. push_stops: stops that film is rated over its own speed. own_mix: points of a raw file's curve over hue.
     """
 
     kind: str = "film"
@@ -71,6 +71,7 @@ class Medium:
     tone: tuple = (0.0, 0.0, 0.0)
     plain: tuple = ()
     developed: int | None = None
+    by_sheet: bool = False
     push_stops: float = 0.0
     own_mix: tuple = ()
 
@@ -127,6 +128,7 @@ def medium(
     developments=(),
     tone=(0.0, 0.0, 0.0),
     developed=None,
+    by_sheet=False,
     push_stops=0.0,
 ):
     """A medium with the defaults of its kind where nothing else is known.
@@ -134,7 +136,7 @@ def medium(
     kind: one of KINDS. iso: exact speed. response: a response class; film without one is general panchromatic, a
     sensor without one is a colour sensor. dependable, outer: (low, high) zones. headroom, footroom: stops from middle
     grey to clipping and to the loss of texture; they set the outer limits. channel_mix: of a colour sensor. reciprocity,
-    developments, developed, push_stops: of a film. own_mix: of a raw file. tone: of a setup, see Medium. Raises CoreError where limits contradict.
+    developments, developed, by_sheet, push_stops: of a film. own_mix: of a raw file. tone: of a setup, see Medium. Raises CoreError where limits contradict.
     """
     if response is None and kind in ("film", "slide"):
         response = "general panchromatic"
@@ -152,7 +154,7 @@ def medium(
         kind, iso, response, (inner_low, inner_high), (low, high), channel_mix or "none", reciprocity, developments
     )
     if kind == "film":
-        made = replace(made, developed=developed, push_stops=push_stops)
+        made = replace(made, developed=developed, by_sheet=by_sheet, push_stops=push_stops)
     if kind == "digital raw" and made.mixes_channels:
         made = replace(made, own_mix=tuple(own_mix))
     return made.with_tone(tone) if any(tone) else made

@@ -5,14 +5,14 @@ from dataclasses import dataclass, replace
 from dimgrey.core.errors import CoreError
 from dimgrey.core.planning.plan import plan
 from dimgrey.core.planning.schools import SCHOOLS
-from dimgrey.core.planning.wishes import score
+from dimgrey.core.planning.scoring import Score, score
 
 
 @dataclass(frozen=True)
 class Other:
     """Another school: its setting against the plan's in stops (+ lets in less light), what it places, and what it loses.
 
-    misses: how far it is from the wishes, as wishes.Score has it. why_not: a sentence when the school cannot work here; the rest is then empty.
+    score: how far it is from the wishes. why_not: a sentence when the school cannot work here; the rest is then empty.
     """
 
     school: str
@@ -22,7 +22,7 @@ class Other:
     zone: float | None
     lost: tuple
     why_not: str = ""
-    misses: float = 0.0
+    score: Score | None = None
 
 
 def other_schools(result):
@@ -47,7 +47,7 @@ def other_schools(result):
                 other.placement.tone or "the midpoint",
                 other.placement.zone,
                 lost,
-                misses=score(other).value,
+                score=score(other),
             )
         )
     return tuple(made)

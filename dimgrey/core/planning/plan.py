@@ -13,6 +13,7 @@ from dimgrey.core.errors import NotPlaced
 from dimgrey.core.measure import exposure as ex
 from dimgrey.core.measure.brackets import frames
 from dimgrey.core.measure.longexposure import corrected_seconds
+from dimgrey.core.measure.notation import ANY_TIME_FROM_S, typed_time
 from dimgrey.core.measure.optics import bellows_stops
 from dimgrey.core.measure.stops import Marked, format_stops, marked_speed
 from dimgrey.core.planning.brief import Brief
@@ -33,6 +34,8 @@ from dimgrey.core.planning.scenerange import (
 from dimgrey.core.planning.zones import ZONE_MAX, ZONE_MIN, zone_of
 
 DEFAULT_F_NUMBER = 8.0
+RECIPROCITY_SHOWS = 1.05
+"""A correction of less than a twentieth is less than anybody counts."""
 
 
 @dataclass(frozen=True)
@@ -133,6 +136,16 @@ class Plan:
         return tone.zone + under + (tone.shift_stops if self.placement.hold == AFTER else 0.0)
 
     @property
+    def given(self):
+        """The time to give, Marked: what the timer runs and the log takes. Where film loses speed it is the corrected one."""
+        if (
+            self.corrected_seconds <= self.shutter_seconds * RECIPROCITY_SHOWS
+            or self.corrected_seconds <= ANY_TIME_FROM_S
+        ):
+            return self.shutter
+        return typed_time(self.corrected_seconds)
+
+    @property
     def speed(self):
         return marked_speed(self.brief.medium.iso)
 
@@ -211,6 +224,12 @@ def _hold_name(brief, step):
 def hold_of(brief):
     """What a zone means in a Brief that need not be placed: one of placing.HOLDS."""
     return _hold_name(brief, _before_placing(brief)[2].row.step)
+
+
+def film_step(brief):
+    """k of N+k that a brief's film is developed by, None where its table does not reach or nothing asks."""
+    found = _before_placing(brief)[2]
+    return found.row.step if found.reached else None
 
 
 def school_of_placed(brief):

@@ -1,7 +1,9 @@
 """The plan in the open format "dimgrey-plan", version 1: exact stops, marked values as text."""
 
+from dataclasses import asdict
+
 from dimgrey.core.measure.stops import format_aperture, format_time
-from dimgrey.core.planning.wishes import score
+from dimgrey.core.planning.scoring import score
 
 
 def chain_as_json(chain):
@@ -13,10 +15,13 @@ def chain_as_json(chain):
     return {"response": response, "light": light, "filters": glass}
 
 
-def plan_as_json(result, cautions=()):
-    """A Plan as plain values. cautions: of core.cautions, to stand in it."""
+def plan_as_json(result, cautions=(), judged=((), (), ()), line=None):
+    """A Plan as plain values. cautions: of core.cautions, to stand in it. judged: (wanted, missed, proposals) as judging.judgedfile.as_json gives
+    them. line: an IntentLine, or None.
+    """
+    wanted, missed, proposals = judged
     placed, scored = result.placement, score(result)
-    spans = {wish.tones[0]: list(wish.span) for wish, _ in scored.missed if wish.span}
+    spans = {wish.tones[0]: list(wish.span) for wish, _ in scored.missed if wish.kind == "span"}
     return {
         "format": "dimgrey-plan",
         "version": 1,
@@ -31,6 +36,7 @@ def plan_as_json(result, cautions=()):
         "chain": chain_as_json(result.chain),
         "aperture": format_aperture(result.aperture),
         "shutter": format_time(result.shutter),
+        "given": format_time(result.given),
         "shutter_seconds": _tidy(result.shutter_seconds),
         "corrected_seconds": _tidy(result.corrected_seconds),
         "rounding_stops": _tidy(result.rounding_stops),
@@ -47,6 +53,8 @@ def plan_as_json(result, cautions=()):
                 "beyond_paper": tone.print.beyond,
                 "wish": spans.get(tone.name),
                 "texture": tone.texture,
+                "needs_texture": tone.needs_texture,
+                "held": _tidy(tone.held),
                 "shift_error_stops": _tidy(tone.error_stops),
             }
             for tone in result.tones
@@ -54,11 +62,14 @@ def plan_as_json(result, cautions=()):
         "score": {
             "value": _tidy(scored.value),
             "wishes": [
-                {"wish": wish.words, "missed_by": _tidy(zones), "guessed": wish.guessed}
-                for wish, zones in scored.missed
+                {"wish": wish.words, "missed_by": _tidy(zones), "source": wish.source} for wish, zones in scored.missed
             ],
             "costs": {name: _tidy(cost) for name, cost in scored.costs.items()},
         },
+        "intent": asdict(line) if line else {},
+        "wanted": list(wanted),
+        "missed": list(missed),
+        "proposals": list(proposals),
         "range_stops": None if result.range_stops is None else _tidy(result.range_stops),
         "development": result.development,
         "development_minutes": result.development_minutes,

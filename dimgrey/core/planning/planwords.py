@@ -3,16 +3,15 @@
 from typing import NamedTuple
 
 from dimgrey.core.errors import NotPlaced
-from dimgrey.core.measure.stops import counted_stops, format_aperture, format_seconds, format_stops, format_time
+from dimgrey.core.measure.stops import counted_stops, format_aperture, format_stops, format_time
 from dimgrey.core.planning import explain
 from dimgrey.core.planning.placing import AFTER, BEFORE, IN_THE_PRINT
-from dimgrey.core.planning.plan import plan
+from dimgrey.core.planning.plan import RECIPROCITY_SHOWS, plan
 from dimgrey.core.planning.zones import MIDDLE
 
 OF_THE_PHOTOGRAPHERS_CHOICE = ("known tone", "incident", "whole frame")
 TIMER_FROM_S = 1.0
 """From here on an exposure is timed by hand."""
-RECIPROCITY_SHOWS = 1.05
 TEXTURE_WORDS = {
     ("full", False): "full texture",
     ("full", True): "full texture",
@@ -74,7 +73,7 @@ def exposure_words(result):
         setting=format_stops(result.setting_ev100),
         dial=explain.dial_words(result),
         tone=result.placement.tone,
-        corrected=format_seconds(result.corrected_seconds) if longer else "",
+        corrected=format_time(result.given) if longer else "",
     )
 
 
@@ -101,7 +100,8 @@ def placed_line(result, words):
     if result is None:
         return ""
     placement, placed = result.placement, result.placed
-    where = {BEFORE: "", AFTER: " after the filter", IN_THE_PRINT: " in the print"}[placement.hold]
+    after = " after the filter" if result.brief.filters else ""  # without one there is nothing to say
+    where = {BEFORE: "", AFTER: after, IN_THE_PRINT: " in the print"}[placement.hold]
     line = f"{placement.tone or 'midpoint of the textured tones'} on {words.zone(placement.zone)}{where}"
     # The list and the rail show prints: where the placed tone's is another zone, the headline says both.
     if placed and abs(placed.printed - placement.zone) > APART:
@@ -126,9 +126,10 @@ def range_line(result):
 
 def texture_words(fallen):
     """What is left of a PlannedTone, in words; "" before a plan. fallen: it, or None."""
-    if fallen is None:
-        return ""
-    words = TEXTURE_WORDS[fallen.texture, fallen.held > MIDDLE]
-    if fallen.texture == "lost" and not fallen.needs_texture:
-        return f"may be {words.removeprefix('blank ')}"
-    return words
+    return "" if fallen is None else texture_of(fallen.texture, fallen.held > MIDDLE, fallen.needs_texture)
+
+
+def texture_of(texture, is_light, is_needed):
+    """What is left of a tone in words: "full texture", "delicate", "may be black". texture: "full", "faint" or "lost"."""
+    words = TEXTURE_WORDS[texture, is_light]
+    return words if is_needed or texture != "lost" else f"may be {words.removeprefix('blank ')}"

@@ -3,9 +3,19 @@
 from dataclasses import dataclass
 
 from dimgrey.core.colour.chain import LUMINANCE, error_stops, glass_chain, tone_shift_stops
-from dimgrey.core.planning.development import Development, development_step, format_development, reach_of, row_for
+from dimgrey.core.planning.development import (
+    FIRST_MOVED,
+    Development,
+    contraction_for,
+    developed_zone,
+    expansion_for,
+    format_development,
+    reach_of,
+    row_for,
+)
+from dimgrey.core.sky.daylight import mentions
 
-SOFT_STOPS = 1 / 3
+SOFT_STOPS = 0.25
 """Expected error of a shift from which a print has a soft edge, and a reading through the glass is asked for."""
 
 
@@ -82,17 +92,19 @@ def range_stops(brief, read, shifts):
 
 
 def development_for(brief, read, shifts):
-    """DevelopmentChoice of a film: the roll's own where it has one, else what the spread asks for; N for all other media.
+    """DevelopmentChoice of a film: the one it is given, else the contraction that shadow-first asks for; N for all other media.
 
-    read: Tone each. shifts: name -> stops, as `tone_shifts` gives them.
+    Longer development is never taken by itself, but for sheets that are developed one by one. read: Tone each. shifts: name -> stops, as
+    `tone_shifts` gives them.
     """
     medium, spread = brief.medium, range_stops(brief, read, shifts)
     if medium.kind != "film":
         return DevelopmentChoice(None, row_for((), 0), False)
-    room = medium.dependable[1] - medium.dependable[0]
-    asked = None if spread is None else development_step(room, spread)
-    if asked and asked > 0 and _reach_above_texture(brief, read, shifts) > room:
-        asked = 0  # a fire or a lamp may go, but more development would spread it over what is beside it
+    asked = None
+    if spread is not None:
+        asked = contraction_for(spread) if brief.choice.school == "shadow" else 0
+        if medium.by_sheet and not asked and may_expand(brief):
+            asked = _held_from_white(expansion_for(spread), _reach_above_texture(brief, read, shifts))
     if medium.developed is not None:
         return DevelopmentChoice(medium.developed, row_for(medium.developments, medium.developed), True, asked)
     if asked is None:
@@ -100,6 +112,28 @@ def development_for(brief, read, shifts):
     low, high = reach_of(medium.developments)
     reached = low <= asked <= high
     return DevelopmentChoice(asked, row_for(medium.developments, asked if reached else 0), reached, asked)
+
+
+NEVER_EXPANDED = ("soft", "low-key", "high-key")
+EXPANDED = ("full scale", "graphic")
+"""Scales that never want longer development, and those that may ask for it."""
+FOG_WORDS = ("fog", "foggy", "mist", "misty")
+"""Where flatness is what is photographed."""
+WHITEST_PRINT = 8.0
+
+
+def may_expand(brief):
+    """Whether longer development may be thought of: never for fog, a silhouette, or a scale that wants to be short or one-sided."""
+    if brief.choice.school == "silhouette" or brief.scale in NEVER_EXPANDED:
+        return False
+    return not mentions(f"{brief.light_note} {brief.title} {brief.intent}".lower(), FOG_WORDS)
+
+
+def _held_from_white(step, reach):
+    """A longer development as far as the brightest tone of all, so many stops over the darkest texture, stays off white."""
+    while step > 0 and developed_zone(FIRST_MOVED + reach, step) > WHITEST_PRINT:
+        step -= 1
+    return step
 
 
 def _reach_above_texture(brief, read, shifts):

@@ -57,6 +57,24 @@ SCHOOLS = {
 
 KNOWN = "known tone"
 
+OTHER_REASONS = {
+    (
+        "shadow",
+        False,
+    ): "An empty shadow holds nothing that could be lifted, so the darkest tone with texture is placed; what is bright may clip.",
+    (
+        "highlight",
+        True,
+    ): "Negative film bears much light, but the brightest texture is what is wanted here: it is placed, and the shadows follow.",
+}
+"""(school, whether it is negative film) -> its reason there, where the usual one speaks of another medium."""
+
+
+def reason_of(school, medium_kind):
+    """Why a school, in a line that is true of the medium in use."""
+    found = OTHER_REASONS.get((school, medium_kind == "film"), SCHOOLS[school].reason)
+    return found.replace("A sensor or slide clips", {"slide": "Slide film clips"}.get(medium_kind, "A sensor clips"))
+
 
 PURE_WHITE = 8 + 2 / 3
 EMPTY_SHADOW = 1.0

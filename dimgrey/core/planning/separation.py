@@ -12,7 +12,7 @@ from dimgrey.core.errors import CoreError
 from dimgrey.core.planning.brief import Glass
 from dimgrey.core.planning.plan import plan
 from dimgrey.core.planning.prints import shown_lightness
-from dimgrey.core.planning.wishes import score
+from dimgrey.core.planning.scoring import score
 from dimgrey.core.planning.zones import MIDDLE
 
 MERGE, WEAK, CLEAR = 1 / 3, 1.0, 2.0

@@ -1,25 +1,24 @@
-"""How a person reads tones: by zones or by stops, in thirds or halves."""
+"""How a person reads tones: by zones or by stops."""
 
 from dataclasses import dataclass
 
-from dimgrey.core.measure.stops import format_stops
+from dimgrey.core.measure.stops import format_stops, shown_twelfths
 from dimgrey.core.planning.zones import MIDDLE, format_tone
 
 
 @dataclass(frozen=True)
 class Words:
-    """labels: "zones" or "stops". divisions: parts of a stop."""
+    """labels: "zones" or "stops". divisions: parts of a stop that the camera is set in."""
 
     labels: str = "zones"
     divisions: int = 3
 
     def zone(self, zone):
-        return format_tone(zone, self.labels, self.divisions)
+        return format_tone(zone, self.labels)
 
     def surface(self, surface):
         """(zone, compensation) of a Surface, rounded once so that they agree: ("VII⅓", "+2⅓")."""
-        zone = round(surface.zone * self.divisions) / self.divisions
-        return self.zone(zone), format_stops(zone - MIDDLE, self.divisions, signed=True)
+        return self.zone(surface.zone), format_stops(shown_twelfths(surface.zone) / 12 - MIDDLE, signed=True)
 
     def printed(self, print):
         """A Print: "VII⅓"; "<0" for what is blacker than the paper's black, ">X" for what is whiter than its white."""
@@ -31,5 +30,5 @@ class Words:
 
 
 def divisions_of(document):
-    """Parts of a stop that zones are shown in: halves for a camera in half stops, thirds otherwise."""
+    """Parts of a stop that the camera is set in: halves for a camera in half stops, thirds otherwise."""
     return 2 if document.increment == "half" else 3

@@ -1,40 +1,43 @@
-"""What a picture is to look like, tone by tone and pair by pair, and how far a plan is from it: one score for every proposal.
+"""What a picture is to look like, tone by tone and pair by pair.
 
-A wish is a span of zones that a tone's print shall lie in, or how much lighter one tone shall print than another. Wishes that a
-person set count; for the rest some are proposed from the words of the intent and from roles. Source: HANDBOOK 17.
+A wish is a span of zones that a tone's print shall lie in, or how two tones shall print against each other. Those that a person set
+come first; those that the words of the intent say count at once; a school and the roles that somebody gave add the rest. A guessed
+name or role wishes nothing. Source: HANDBOOK 17, 21.
 """
 
-import math
 import re
-from dataclasses import dataclass, field
+from dataclasses import dataclass
 from functools import lru_cache
 
-from dimgrey.core.colour.chain import noise_gain_of
 from dimgrey.core.errors import Unreadable
+from dimgrey.core.measure.stops import format_stops
+from dimgrey.core.planning.intent.findings import (
+    PARTED_ZONES,
+    Named,
+    Question,
+)
+from dimgrey.core.planning.intent.reading import read_all
 from dimgrey.core.planning.zones import ZONE_MAX, ZONE_MIN, format_zone, parse_zone
 
 WEIGHT, SUBJECT_WEIGHT = 1.0, 2.0
-LIGHT_COST, NOISE_COST, HALO_COST, LOST_COST = 0.02, 0.1, 0.25, 1.0
-"""Costs in the score: for each stop of light, for log2 of the noise gain, for halos, for needed texture that is lost."""
-HALO_GAIN = 2.0
-LEAST_GAIN = 0.1
-MOST_WORSE_ZONES = 1 / 3
-"""A proposal that gains less, or that takes one wish further away than this, is not made."""
-PARTED_ZONES, AGAINST_ZONES = 1.0, 2.0
+ROLES_APART_ZONES = 2 / 3
+"""What subject and background are to part by where only their roles are known: enough not to melt, less than a wish that was said."""
 SILHOUETTE = (0.0, 1.0)
-DARK, DARK_FREE = (2.0, 4.0), (0.0, 3.0)
-LIGHT, LIGHT_FREE = (20 / 3, 8.0), (20 / 3, 10.0)
-"""Spans that "dark" and "light" are read as, for tones that need texture and for those that may go."""
-DARK_WORDS = frozenset({"dark", "deep", "black", "darkest", "deepest", "dim"})
-LIGHT_WORDS = frozenset(
-    {"bright", "light", "white", "pale", "glow", "glows", "ring", "rings", "shine", "shines", "loud", "brightest"}
-)
-PART_WORDS = ("melt", "merge", "one grey", "must part", "stand apart", "stands out", "stand out")
-NOT_NAMES = frozenset(
-    {"the", "and", "with", "side", "sun", "shade", "lit", "left", "right", "front", "back", "upper", "lower", "cast", "under",
-     "foot", "mouth", "one", "grey", *DARK_WORDS, *LIGHT_WORDS}
-)  # fmt: skip
-"""Words of a tone's name that say where or how it is and not what."""
+FULL_SCALE = (10 / 3, 20 / 3)
+"""Prints that the darkest and the brightest textured tone of a full scale reach: III⅓ and VI⅔, a third within III and VII."""
+SOFT = (3.5, 7.5)
+SKINS = {"pale": (17 / 3, 19 / 3), "tan": (31 / 6, 35 / 6), "brown": (14 / 3, 16 / 3), "dark brown": (25 / 6, 29 / 6)}
+"""Prints of the lit side of skin by complexion: VI, V½, V and IV½, a third to either side. Asked for, never taken from a picture."""
+MET_ZONES = 1 / 6
+"""A wish that is missed by less is met: half of the least step that zones are written in."""
+KINDS = ("span", "order", "part", "together", "lightest", "darkest", "full scale", "soft")
+SOURCES = {
+    "set": "",
+    "words": "from your words",
+    "school": "from the school",
+    "role": "from the roles",
+    "scale": "from the scale",
+}
 
 
 @dataclass(frozen=True)
@@ -50,199 +53,268 @@ class Order:
 class Wish:
     """A wish ready to be measured.
 
-    tones: one name with `span`, or two with `zones` between their prints: the first the lighter when `signed`. guessed: it was
-    proposed and nobody has taken it.
+    tones: names. span: (low, high) zones of one tone. zones: between the prints of two, the first the lighter in an "order"; by which the
+    first of several is the "lightest" or the "darkest". kind: one of KINDS. source: one of SOURCES.
     """
 
     tones: tuple
     span: tuple | None = None
     zones: float = 0.0
-    signed: bool = True
+    kind: str = "span"
     weight: float = WEIGHT
-    guessed: bool = False
+    source: str = "set"
+
+    @property
+    def guessed(self):
+        """Whether nobody set it by hand."""
+        return self.source != "set"
+
+    @property
+    def key(self):
+        """By what it is struck and told from others: kind and tones."""
+        return f"{self.kind}: {' > '.join(self.tones[:2])}"
 
     def missed_by(self, prints):
         """Zones that prints are away from it, 0 when it is met; None when a tone has no print. prints: name -> zone."""
-        if any(name not in prints for name in self.tones):
+        found = [prints[name] for name in self.tones if name in prints]
+        if self.kind in ("span", "order", "part", "together") and len(found) < len(self.tones):
             return None
-        if self.span:
-            low, high = self.span
-            return max(low - prints[self.tones[0]], prints[self.tones[0]] - high, 0.0)
-        apart = prints[self.tones[0]] - prints[self.tones[1]]
-        return max(self.zones - (apart if self.signed else abs(apart)), 0.0)
+        if not found or self.tones[0] not in prints or (self.kind in ("lightest", "darkest") and len(found) < 2):
+            return None
+        return max(_AWAY[self.kind](self, found), 0.0)
+
+    def is_reversed_in(self, prints):
+        """Whether of two tones the wrong one is the lighter: a grave miss."""
+        apart = [prints.get(name) for name in self.tones[:2]]
+        return self.kind == "order" and None not in apart and self.zones > 0 and apart[0] - apart[1] < -MET_ZONES
 
     @property
     def words(self):
-        if self.span:
-            return f"{self.tones[0]} {format_span(self.span)}"
-        if self.signed:
-            return f"{self.tones[0]} over {self.tones[1]} by {self.zones:.3g}"
-        return f"{self.tones[0]} and {self.tones[1]} {self.zones:.3g} apart"
+        first = self.tones[0]
+        if self.kind == "span":
+            return f"{first} {format_span(self.span)}"
+        if self.kind == "order":
+            return (
+                f"{first} over {self.tones[1]} by {format_stops(self.zones)}"
+                if self.zones
+                else f"{first} no darker than {self.tones[1]}"
+            )
+        if self.kind == "part":
+            return f"{first} and {self.tones[1]} {format_stops(self.zones)} apart"
+        if self.kind == "together":
+            return f"{first} and {self.tones[1]} one grey"
+        if self.kind in ("lightest", "darkest"):
+            return f"{first} the {self.kind}"
+        return self.kind if self.kind == "full scale" else "soft tones"
+
+    def miss_words(self, prints):
+        """By how much prints miss it, in words: "blue sky 1⅓ too light"; "" when it is met."""
+        missed = self.missed_by(prints)
+        if missed is None or missed < MET_ZONES:
+            return ""
+        first, by = self.tones[0], format_stops(missed)
+        if self.kind == "span":
+            return f"{first} {by} too {'dark' if prints[first] < self.span[0] else 'light'}"
+        if self.kind == "order":
+            apart = prints[first] - prints[self.tones[1]]
+            if apart < -MET_ZONES:
+                return f"{first} {format_stops(-apart)} under {self.tones[1]}, not over it"
+            return f"{first} {by} too little over {self.tones[1]}"
+        if self.kind == "part":
+            apart = format_stops(self.zones - missed)
+            return f"{first} and {self.tones[1]} {'on one grey' if apart == '0' else f'only {apart} apart'}"
+        if self.kind == "together":
+            return f"{first} and {self.tones[1]} {format_stops(missed + self.zones)} apart"
+        if self.kind in ("lightest", "darkest"):
+            other = self._nearest_other(prints)
+            return f"{other} {'lighter' if self.kind == 'lightest' else 'darker'} than {first}, or too near"
+        return f"{self.words} missed by {by}"
+
+    def nearer_words(self, now, then):
+        """How a wish fares from prints to other prints: "blue sky 2 too light, then ⅓". now, then: tone name -> zone."""
+        before, after = self.miss_words(now), self.miss_words(then)
+        if not after:
+            return f"{before}, then as wanted" if before else f"{self.words}: as wanted"
+        number = format_stops(self.missed_by(then))
+        alike = before.replace(format_stops(self.missed_by(now)), "") == after.replace(number, "")
+        return f"{before or self.words}, then {number if alike else after}"
+
+    def _nearest_other(self, prints):
+        others = [name for name in self.tones[1:] if name in prints]
+        return (max if self.kind == "lightest" else min)(others, key=prints.get)
+
+
+_AWAY = {
+    "span": lambda wish, found: max(wish.span[0] - found[0], found[0] - wish.span[1]),
+    "order": lambda wish, found: wish.zones - (found[0] - found[1]),
+    "part": lambda wish, found: wish.zones - abs(found[0] - found[1]),
+    "together": lambda wish, found: abs(found[0] - found[1]) - wish.zones,
+    "lightest": lambda wish, found: wish.zones - (found[0] - max(found[1:])),
+    "darkest": lambda wish, found: wish.zones - (min(found[1:]) - found[0]),
+    "full scale": lambda wish, found: max(min(found) - wish.span[0], 0.0) + max(wish.span[1] - max(found), 0.0),
+    "soft": lambda wish, found: max(wish.span[0] - min(found), max(found) - wish.span[1]),
+}
+"""From a Wish and the prints of its tones to the zones that it is missed by, below 0 when it is met."""
 
 
 @dataclass(frozen=True)
-class Score:
-    """How far a plan is from its wishes: 0 is all met at no cost. missed: (Wish, zones) each. costs: name -> amount."""
+class Wanted:
+    """Everything that a scene wants. wishes: Wish each. textures: tone -> "needed" or "free", as the words say. asked: Question each."""
 
-    missed: tuple
-    costs: dict = field(default_factory=dict)
-
-    @property
-    def value(self):
-        return sum(wish.weight * zones**2 for wish, zones in self.missed) + sum(self.costs.values())
-
-    def is_better_than(self, other):
-        """Whether it may be proposed in place of `other`: it gains enough, and takes no wish noticeably further away."""
-        if other.value - self.value < LEAST_GAIN:
-            return False
-        before = {wish.tones + (wish.span,): zones for wish, zones in other.missed}
-        return all(
-            zones <= before.get(wish.tones + (wish.span,), 0.0) + MOST_WORSE_ZONES for wish, zones in self.missed
-        )
-
-    def serves(self, other):
-        """The wishes that come nearer than in `other`, those that gain most first."""
-        before = {wish.tones + (wish.span,): zones for wish, zones in other.missed}
-        gained = [(before.get(wish.tones + (wish.span,), 0.0) - zones, wish) for wish, zones in self.missed]
-        return tuple(wish for gain, wish in sorted(gained, key=lambda each: -each[0]) if gain > LEAST_GAIN)
+    wishes: tuple = ()
+    textures: dict = None
+    asked: tuple = ()
 
 
 def wishes_of(brief):
-    """Wish of each that a Brief has: those set, and for tones and pairs without one those proposed."""
-    roles = {tone.name: tone.role for tone in brief.tones}
-    heavy = lambda *names: SUBJECT_WEIGHT if any(roles.get(name) == "subject" for name in names) else WEIGHT
-    made = [Wish((tone.name,), tone.wish, weight=heavy(tone.name)) for tone in brief.tones if tone.wish]
-    made += [Wish((o.lighter, o.darker), None, o.zones, weight=heavy(o.lighter, o.darker)) for o in brief.orders]
-    made += [Wish(pair, None, PARTED_ZONES, signed=False, weight=heavy(*pair)) for pair in brief.pairs]
-    said = {frozenset(wish.tones) for wish in made}
-    return tuple(made) + tuple(wish for wish in proposed(brief, heavy) if frozenset(wish.tones) not in said)
+    """Wish of each that a Brief has: those set, those that its words say, then those of school, scale and roles."""
+    return wanted_of(brief).wishes
 
 
-def score(plan):
-    """Score of a Plan against the wishes of its brief."""
-    made = score_of(plan.brief, {tone.name: tone.printed for tone in plan.tones}, plan.chain)
-    costs = {"light": LIGHT_COST * max(plan.filter_cost.stops, 0.0), **made.costs}
-    low, high = plan.brief.medium.outer
-    lost = [
-        max(tone.held - high, low - tone.held, 0.0)
-        for tone in plan.tones
-        if tone.needs_texture and tone.texture == "lost"
+def wanted_of(brief):
+    """Wanted of a Brief."""
+    if not brief.tones:
+        return Wanted((), {}, _findings(brief).asked_all)
+    return _wanted(
+        tuple(Named(tone.name, tone.role, tone.named, tone.needs_texture, tone.wish, bool(tone.evs)) for tone in brief.tones),
+        brief.intent, brief.said_lists, brief.choice.school, brief.scale, brief.orders, brief.pairs, brief.struck,
+    )  # fmt: skip
+
+
+@lru_cache(maxsize=256)
+def _wanted(tones, intent, lists, school, scale, orders, pairs, struck):
+    roles = {tone.name: tone.role for tone in tones}
+    subjects = {name for name, role in roles.items() if role == "subject"}
+    heavy = lambda *names: SUBJECT_WEIGHT if subjects & set(names) else WEIGHT
+    found = read_all(intent, lists, tones)
+    made = [Wish((tone.name,), tone.wish, weight=heavy(tone.name)) for tone in tones if tone.wish]
+    made += [Wish((o.lighter, o.darker), None, o.zones, "order", heavy(o.lighter, o.darker)) for o in orders]
+    made += [Wish(pair, None, PARTED_ZONES, "part", heavy(*pair)) for pair in pairs]
+    for source, wishes in (
+        ("words", _from_words(found, tones, heavy)),
+        ("school", _from_school(tones, school, heavy)),
+        ("scale", _from_scale(tones, scale)),
+        ("role", _from_roles(tones, heavy)),
+    ):
+        said = {_matter(wish) for wish in made}
+        made += [_of(wish, source) for wish in wishes if _matter(wish) not in said and wish.key not in struck]
+    return Wanted(tuple(made), dict(found.textures), found.asked_all + _circle(made))
+
+
+def _matter(wish):
+    """What a wish is about: a later one of the same matter is not counted beside an earlier one."""
+    return (
+        wish.kind if wish.kind in ("span", "lightest", "darkest", "full scale", "soft") else "pair",
+        frozenset(wish.tones[:2]),
+    )
+
+
+def _of(wish, source):
+    return Wish(wish.tones, wish.span, wish.zones, wish.kind, wish.weight, source)
+
+
+def _from_words(found, tones, heavy):
+    free = {tone.name: not tone.needs_texture for tone in tones}
+    names = [tone.name for tone in tones]
+    for name in names:
+        span = found.span_of(name, free[name])
+        if span:
+            yield Wish((name,), span, weight=heavy(name))
+    for kind, a, b, zones in found.relations:
+        yield Wish((a, b), None, zones, kind, heavy(a, b))
+    for name, pole, zones, spared in found.extremes:
+        others = tuple(other for other in names if other != name and other not in spared)
+        if others:
+            yield Wish((name, *others), None, zones, "lightest" if pole > 0 else "darkest", heavy(name))
+
+
+def _from_school(tones, school, heavy):
+    if school == "silhouette":
+        for tone in tones:
+            if tone.role == "subject":
+                yield Wish((tone.name,), SILHOUETTE, weight=heavy(tone.name))
+
+
+def _from_scale(tones, scale):
+    """A scale that can be measured on tones; the others are of areas, and the balance of the picture says them."""
+    textured = tuple(tone.name for tone in tones if tone.needs_texture and tone.is_read)
+    if len(textured) > 1 and scale in ("full scale", "soft"):
+        yield Wish(textured, FULL_SCALE if scale == "full scale" else SOFT, 0.0, scale)
+
+
+def _from_roles(tones, heavy):
+    """Subjects part from what is behind them."""
+    read = [tone for tone in tones if tone.is_read]
+    pairs = [
+        (a.name, b.name) for a in read if a.role in ("subject", "skin") for b in read if b.role in ("background", "sky")
     ]
-    if lost:
-        costs["lost texture"] = sum(LOST_COST + by**2 for by in lost)
-    return Score(made.missed, costs)
+    for a, b in pairs[:8]:
+        yield Wish((a, b), None, ROLES_APART_ZONES, "part", heavy(a, b))
 
 
-def score_of(brief, prints, chain):
-    """Score of prints against the wishes of a Brief, with what the mix costs and without light and texture.
+@lru_cache(maxsize=256)
+def _findings_of(intent, lists):
+    return read_all(intent, lists, ())
 
-    prints: tone name -> zone. chain: the Chain that they were seen through.
-    """
-    measured = ((wish, wish.missed_by(prints)) for wish in wishes_of(brief))
-    costs, gain = {}, noise_gain_of(chain)
-    if gain > 1:
-        costs["noise"] = NOISE_COST * math.log2(gain)
-    if gain > HALO_GAIN:
-        costs["halos"] = HALO_COST
-    return Score(tuple((wish, zones) for wish, zones in measured if zones is not None), costs)
+
+def _findings(brief):
+    return _findings_of(brief.intent, brief.said_lists)
+
+
+# --- wishes that cannot all be met ------------------------------------------------------------------------------------------
 
 
 def contradictions(brief):
-    """Sentences for wishes that cannot all be met: an order that no two spans allow."""
-    spans = {tone.name: tone.wish for tone in brief.tones if tone.wish}
+    """Sentences for wishes that cannot all be met: an order that no two spans allow, orders in a circle."""
+    wishes = wishes_of(brief)
+    spans = {wish.tones[0]: wish.span for wish in wishes if wish.kind == "span"}
     found = []
-    for order in brief.orders:
-        if order.lighter in spans and order.darker in spans:
-            most = spans[order.lighter][1] - spans[order.darker][0]
-            if most < order.zones - 1e-6:
-                found.append(
-                    f"{order.lighter} cannot print {order.zones:.3g} zones over {order.darker} while both keep their spans; "
-                    f"at most {max(most, 0):.2g}. The nearest is shown."
-                )
-    return tuple(found)
+    for wish in wishes:
+        if wish.kind != "order" or any(name not in spans for name in wish.tones):
+            continue
+        lighter, darker = wish.tones
+        most = spans[lighter][1] - spans[darker][0]
+        if most < wish.zones - 1e-6:
+            found.append(
+                f"{lighter} cannot print {format_stops(wish.zones)} zones over {darker} while both keep their spans; "
+                f"at most {format_stops(max(most, 0))}. The nearest is shown."
+            )
+    return tuple(found) + tuple(question.text for question in _circle(wishes))
 
 
-# --- proposed from words and roles ---------------------------------------------------------------------------------------
+def circle_in(orders):
+    """Names of tones whose orders run in a circle, () for none. orders: (lighter, darker) each.
+
+    >>> circle_in([("a", "b"), ("b", "c"), ("c", "a")])
+    ('a', 'b', 'c')
+    """
+    below = {}
+    for lighter, darker in orders:
+        below.setdefault(lighter, []).append(darker)
+    for start in below:
+        path = _back_to(start, start, below, ())
+        if path:
+            return path
+    return ()
 
 
-def proposed(brief, heavy=lambda *names: WEIGHT):
-    """Wishes that the words of the intent and the roles suggest, each `guessed`. heavy: from names to a weight."""
-    spans, pairs = {}, {}
-    for sentence in re.split(r"[.;!?\n]", brief.intent.lower()):
-        clauses = re.split(r",| against | before | but | with ", sentence)
-        for clause in clauses:
-            said = set(_words(clause))
-            for tone in _named(brief, clause):
-                if said & DARK_WORDS and not said & LIGHT_WORDS:
-                    spans[tone.name] = DARK if tone.needs_texture else DARK_FREE
-                elif said & LIGHT_WORDS and not said & DARK_WORDS:
-                    spans[tone.name] = LIGHT if tone.needs_texture else LIGHT_FREE
-        if " against " in sentence:
-            _against(brief, sentence, pairs)
-        if any(word in sentence for word in PART_WORDS):
-            named = _named(brief, sentence)[:2]
-            if len(named) == 2:
-                pairs.setdefault(tuple(tone.name for tone in named), (PARTED_ZONES, False))
-    for text, textured, free in ((brief.must_dark, DARK, DARK_FREE), (brief.must_light, LIGHT, LIGHT_FREE)):
-        spans |= {tone.name: textured if tone.needs_texture else free for tone in _named(brief, text.lower())}
-    if brief.choice.school == "silhouette":
-        spans |= {tone.name: SILHOUETTE for tone in brief.tones if tone.role == "subject"}
-    made = [Wish((name,), span, weight=heavy(name), guessed=True) for name, span in spans.items()]
-    made += [Wish(pair, None, zones, signed, heavy(*pair), True) for pair, (zones, signed) in pairs.items()]
-    said = {frozenset(pair) for pair in pairs}
-    for pair in _role_pairs(brief):
-        if frozenset(pair) not in said:
-            made.append(Wish(pair, None, PARTED_ZONES, False, heavy(*pair), True))
-    return tuple(made)
+def _back_to(goal, at, below, path):
+    for darker in below.get(at, ()):
+        if darker == goal:
+            return (*path, at)
+        if darker not in path and darker != at:
+            found = _back_to(goal, darker, below, (*path, at))
+            if found:
+                return found
+    return ()
 
 
-def _against(brief, sentence, pairs):
-    """ "the kiln stands bright against a deep sky": which of the two is to be the lighter, where the words say it."""
-    front, _, behind = sentence.partition(" against ")
-    left, right = _named(brief, front), _named(brief, behind)
-    if not left or not right or left[0] is right[0]:
-        return
-    words = [set(_words(part)) for part in (front, behind)]
-    if words[0] & LIGHT_WORDS or words[1] & DARK_WORDS:
-        pairs[left[0].name, right[0].name] = (AGAINST_ZONES, True)
-    elif words[0] & DARK_WORDS or words[1] & LIGHT_WORDS:
-        pairs[right[0].name, left[0].name] = (AGAINST_ZONES, True)
-    else:
-        pairs[left[0].name, right[0].name] = (PARTED_ZONES, False)
-
-
-def _named(brief, text):
-    """Tones that a text names, in its order, one for each word; of several with that word the subject, else the first."""
-    found = []
-    for word in _words(text):
-        fitting = [tone for tone in brief.tones if tone.named and _stem(word) in _stems_of(tone.name)]
-        fitting.sort(key=lambda tone: tone.role not in ("subject", "skin"))
-        if fitting and fitting[0] not in found:
-            found.append(fitting[0])
-    return found
-
-
-@lru_cache(maxsize=1024)
-def _words(text):
-    return tuple(re.findall(r"[a-zà-ÿ]+", text.lower()))
-
-
-@lru_cache(maxsize=1024)
-def _stems_of(name):
-    """Stems of the words of a name that say what a tone is."""
-    return frozenset(_stem(word) for word in _words(name) if len(word) > 2 and word not in NOT_NAMES)
-
-
-def _stem(word):
-    return word[:-1] if word.endswith("s") and len(word) > 3 else word
-
-
-def _role_pairs(brief):
-    """Subjects against what is behind them, (name, name) each."""
-    read = [tone for tone in brief.tones if tone.evs]
-    subjects = [tone for tone in read if tone.role in ("subject", "skin")]
-    behind = [tone for tone in read if tone.role in ("background", "sky")]
-    return [(a.name, b.name) for a in subjects for b in behind][:8]
+def _circle(wishes):
+    names = circle_in([wish.tones for wish in wishes if wish.kind == "order" and wish.zones > 0])
+    if not names:
+        return ()
+    text = f"{' over '.join((*names, names[0]))}: that runs in a circle. Which of these is not meant?"
+    return (Question(names[0], text),)
 
 
 # --- as people write them -------------------------------------------------------------------------------------------------------

@@ -5,7 +5,7 @@ from dataclasses import dataclass
 
 from dimgrey.core.errors import OutOfRange
 from dimgrey.core.measure.notation import parse_stops
-from dimgrey.core.measure.stops import format_stops
+from dimgrey.core.measure.stops import format_stops, shown_twelfths
 
 ZONE_MIN, ZONE_MAX, MIDDLE = 0.0, 10.0, 5.0
 
@@ -29,7 +29,7 @@ ZONES = (
     Zone("VI", 1, "light stone, pale skin in sun, shaded snow"),
     Zone("VII", 2, "bright with full texture: textured white wall, cloud"),
     Zone("VIII", 3, "last delicate texture"),
-    Zone("IX", 4, "glare without texture"),
+    Zone("IX", 4, "glare, texture only where a medium reaches so far"),
     Zone("X", 5, "bare white"),
 )
 
@@ -64,22 +64,22 @@ def require_zone(zone):
     return value
 
 
-def format_zone(zone, divisions=3):
-    """A zone in Roman numerals and parts: 4.33 -> "IV⅓", -0.8 -> "below 0", 10.4 -> "above X"."""
-    parts = round(zone * divisions)
+def format_zone(zone):
+    """A zone in Roman numerals and parts, rounded as `stops.shown_twelfths` does: 4.33 -> "IV⅓", -0.8 -> "below 0", 10.4 -> "above X"."""
+    parts = shown_twelfths(zone)
     if parts < 0:
         return "below 0"
-    if parts > 10 * divisions:
+    if parts > ZONE_MAX * 12:
         return "above X"
-    whole, rest = divmod(parts, divisions)
-    return ZONES[whole].numeral + (format_stops(rest / divisions, divisions) if rest else "")
+    whole, rest = divmod(parts, 12)
+    return ZONES[whole].numeral + (format_stops(rest / 12) if rest else "")
 
 
-def format_tone(zone, labels="zones", divisions=3):
+def format_tone(zone, labels="zones"):
     """A place on the tone scale in the user's own words, labels "zones" or "stops": "VI⅓" by zones, "+1⅓" by stops from middle grey."""
     if labels == "zones":
-        return format_zone(zone, divisions)
-    return format_stops(zone - MIDDLE, divisions, signed=True)
+        return format_zone(zone)
+    return format_stops(zone - MIDDLE, signed=True)
 
 
 _DIGITS = {zone.numeral: float(k) for k, zone in enumerate(ZONES)}

@@ -16,7 +16,11 @@ from dimgrey.core.planning.schools import SCHOOLS
 from dimgrey.core.planning.zones import ZONES, format_tone
 from dimgrey.core.practice.colourdrills import colour_of_grey, merging_pair, order_of_five, parting_filter
 from dimgrey.core.practice.question import LEAST_APART, STEPS, Question, grey_hex, one_of, spread_options, stops_words
+from dimgrey.core.sky.horizon import deepest_turns_deg
 
+EVEN = "nowhere: it is even"
+SUN_HEIGHTS = (10, 40, 50, 60)
+"""Where the direction that is deepest is deeper by a third of a stop than those that are called wrong."""
 COMPASS = (("north", 0), ("east", 90), ("south", 180), ("west", 270))
 
 
@@ -97,13 +101,17 @@ def compensation(rng, level, material=(), surfaces=SURFACES):
 def deepest_sky(rng, level, material=()):
     """In which direction is a clear sky deepest? rng: random.Random. level: 0..4. material: not used."""
     name, azimuth = rng.choice(COMPASS)
-    altitude = rng.choice((10, 20, 30))
-    turn = lambda heading: abs((heading - azimuth + 180) % 360 - 180)
-    # Low over the horizon the angle from the sun is nearly the turn: 90 degrees from it the sky is deepest, before it palest.
-    beside = [word for word, heading in COMPASS if turn(heading) == 90]
-    right = " or ".join(beside)
-    wrong = [name, next(word for word, heading in COMPASS if turn(heading) == 180)]
-    why = f"A clear sky is deepest about 90° from the sun, and palest before it; the sun stands in the {name}."
+    altitude = rng.choice(SUN_HEIGHTS)
+    away = lambda turn: min(COMPASS, key=lambda each: abs((each[1] - azimuth - turn + 180) % 360 - 180))[0]
+    turns = deepest_turns_deg(altitude)
+    if len(turns) > 1:  # the sun is low, and the sky opposite it hardly paler: only its own side is plainly wrong
+        right, wrong = f"{away(90)} or {away(270)}", [name, EVEN]
+    else:
+        right, wrong = away(180), [name, away(rng.choice((90, 270)))]
+    where = "on either side of it" if len(turns) > 1 else "opposite it"
+    why = (
+        f"A clear sky is deepest about 90° from the sun, {where} when it stands {altitude}° high, and palest before it."
+    )
     return Question(
         "sky",
         f"sky:{name}:{altitude}",

@@ -90,11 +90,17 @@ def frame_outline(heading_deg, tilt_deg, focal_35mm, upright=False):
     return heading_deg + turn, altitude
 
 
-def deepest_azimuth_deg(light):
-    """Azimuth of the darkest part of a clear sky, at altitudes where frames have their sky. light: SkyLight."""
-    altitudes, around = np.meshgrid(np.arange(DEEP_BAND_DEG[0], DEEP_BAND_DEG[1] + 1, 5.0), np.arange(0, 360, 5.0))
-    shown = dome.relative_luminance(altitudes, light.gamma_deg(altitudes, around), light.sun.altitude_deg)
-    return float(around.ravel()[int(np.argmin(shown))])
+NOTICED_STOPS = 0.1
+
+
+def deepest_turns_deg(sun_altitude_deg):
+    """How far from the sun's azimuth a clear sky is darkest where frames have it: (180,), or (turn, 360 - turn) where both sides are
+    deeper than the sky opposite the sun by a tenth of a stop. CIE sky type 12."""
+    altitudes, around = np.meshgrid(np.arange(DEEP_BAND_DEG[0], DEEP_BAND_DEG[1] + 1, 5.0), np.arange(0, 181, 5.0))
+    gamma = dome.angle_between_deg(altitudes, around, sun_altitude_deg, 0.0)
+    stops = np.log2(dome.relative_luminance(altitudes, gamma, sun_altitude_deg)).min(axis=1)
+    turn = float(around[int(np.argmin(stops)), 0])
+    return (180.0,) if stops[-1] - stops.min() < NOTICED_STOPS else (turn, 360.0 - turn)
 
 
 def strongest_polarizer(light, altitude_deg=20.0):

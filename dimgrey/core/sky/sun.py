@@ -178,4 +178,9 @@ def sun_day(start_jd, end_jd, latitude_deg, longitude_deg):
     found = {name: crossings(jd, sun.true_altitude_deg, limit) for name, limit in THRESHOLDS.items()}
     low = (sun.true_altitude_deg > RISE_DEG) & (sun.altitude_deg < LOW_SUN_DEG)
     noon = float(jd[int(np.argmax(sun.altitude_deg))])
-    return SunDay(jd, sun.altitude_deg, sun.azimuth_deg, found, stretches(jd, low), noon)
+    risen = crossings(jd, sun.true_altitude_deg, RISE_DEG)
+    ends = (*risen.rising, *risen.setting)
+    # Low sun begins and ends as the sun rises and sets, not at the sample beside it.
+    met = lambda at: min((end for end in ends if abs(end - at) < STEP_DAYS), key=lambda end: abs(end - at), default=at)
+    stretched = tuple((met(start), met(end)) for start, end in stretches(jd, low))
+    return SunDay(jd, sun.altitude_deg, sun.azimuth_deg, found, stretched, noon)

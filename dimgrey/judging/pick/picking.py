@@ -13,7 +13,8 @@ from dimgrey.core.errors import CoreError
 from dimgrey.core.judging.pick import FEWEST, MOST, look_at, moved_places, ordered
 from dimgrey.core.picture.match import Match, laid, matched
 from dimgrey.judging.pick.models import Candidate, Pick
-from dimgrey.pictures.store import PictureGone, fitted_plane
+from dimgrey.pictures.fitting import fitted_plane
+from dimgrey.pictures.store import PictureGone
 from dimgrey.results.comparison import lightness_of
 from dimgrey.results.models import Result
 

@@ -14,7 +14,8 @@ from dimgrey.core.planning.prints import PRINT_CURVE
 from dimgrey.core.sky.clock import julian_date, zone_named
 from dimgrey.core.sky.sun import sun_position
 from dimgrey.pictures import store
-from dimgrey.pictures.store import PictureGone, fitted_plane
+from dimgrey.pictures.fitting import fitted_plane
+from dimgrey.pictures.store import PictureGone
 
 SIDE, SMALL_SIDE, SURROUND = 1000, 500, 0x69
 DARKEST = 1e-6

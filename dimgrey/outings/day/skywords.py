@@ -3,7 +3,7 @@
 import numpy as np
 
 from dimgrey.core.sky.cardlight import card_light
-from dimgrey.core.sky.horizon import POLARIZER_LEVELS, deepest_azimuth_deg, strongest_polarizer
+from dimgrey.core.sky.horizon import POLARIZER_LEVELS, deepest_turns_deg, strongest_polarizer
 from dimgrey.core.sky.sunlight import shadow_length
 from dimgrey.core.sky.wants import compass_point
 from dimgrey.outings.sky_over_scene import shadow_words
@@ -34,10 +34,12 @@ def deep_words(light):
     stops, there = strongest_polarizer(light)
     sun = light.sun.azimuth_deg
     sides = " and ".join(dict.fromkeys(compass_point(a % 360) for a in (there, 2 * sun - there)))
+    turns = deepest_turns_deg(light.sun.altitude_deg)
+    deep = " and the ".join(dict.fromkeys(compass_point((sun + turn) % 360) for turn in turns))
     levels = [f"{level:g}" for level in POLARIZER_LEVELS if level <= -stops]
     drawn = f" Lines: it takes {', '.join(levels)} stops and more; the closer, the more." if levels else ""
     return (
-        f"The sky is deepest towards the {compass_point(deepest_azimuth_deg(light))}. "
+        f"The sky is deepest towards the {deep}{', opposite the sun' if len(turns) == 1 else ''}. "
         f"A polarizer takes up to {abs(stops):.1f} stops off it, most towards {sides}.{drawn}"
     )
 

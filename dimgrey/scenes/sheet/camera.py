@@ -50,7 +50,7 @@ def _plain(value):
 
 def _first_develop(situation):
     medium = situation.document.medium
-    return {"developed": "" if medium.developed is None else medium.developed}
+    return {"developed": "" if medium.developed is None else medium.developed, "sheets": medium.by_sheet}
 
 
 def _is_developed_alone(situation):
@@ -64,7 +64,8 @@ def _with_views(form, situation):
     brief = situation.brief
 
     def view(key):
-        developed = replace(brief, medium=replace(brief.medium, developed=None if key == "" else key))
+        medium = replace(brief.medium, developed=None if key == "" else key)
+        developed = replace(brief, medium=medium)
         return situation.grey_of(situation.rendering_of(plan_or_wait(developed)[0]))
 
     if situation.picture is not None and situation.plan is not None:

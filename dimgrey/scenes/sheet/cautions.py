@@ -1,14 +1,10 @@
-"""Cautions: what plan, picture and sky warn of, and the ways out that one act takes."""
+"""Cautions: what plan, picture and sky warn of. Ways out of it are the judge's, beside the intent."""
 
-from dimgrey.scenes.acts import Look
 from dimgrey.scenes.sheet.part import Part
-
-TAKEN_BY_ONE_ACT = ("graduated", "contrast", "bracket", "let-go")
 
 
 def _line(situation):
-    ways = tuple((remedy, remedy.code in TAKEN_BY_ONE_ACT) for remedy in situation.remedies)
-    return {"cautions": situation.cautions, "ways_out": ways}
+    return {"cautions": situation.cautions}
 
 
 PART = Part(
@@ -18,5 +14,4 @@ PART = Part(
     line=_line,
     opens="",
     shown=lambda situation: bool(situation.cautions),
-    acts={"remedy": Look()},
 )

@@ -23,6 +23,7 @@ def _first(situation):
         "distance": _metres(needs.distance_m),
         "motion": needs.motion,
         "support": needs.support,
+        "shallow": needs.shallow,
     }
 
 
@@ -35,6 +36,8 @@ def _line(situation):
     needs, said = situation.document.needs, []
     if needs.near_m is not None:
         said.append(f"sharp from {_metres(needs.near_m)} to {_metres(needs.far_m)}")
+    if needs.shallow:
+        said.append("shallow depth")
     if needs.motion:
         said.append(f"{needs.motion} {needs.speed_m_s:g} m/s")
     if needs.support:
@@ -69,6 +72,7 @@ def needs_of(document, wind_m_s=0.0):
         motion=part.motion,
         support=part.support or "tripod",
         wind_m_s=wind_m_s,
+        shallow=part.shallow,
     )
 
 

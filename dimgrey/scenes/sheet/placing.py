@@ -7,8 +7,8 @@ from dimgrey.core.measure.stops import counted_stops
 from dimgrey.core.planning import explain
 from dimgrey.core.planning.otherschools import other_schools
 from dimgrey.core.planning.planwords import placed_line
-from dimgrey.core.planning.schools import default_zone
-from dimgrey.core.planning.wishes import LEAST_GAIN, score
+from dimgrey.core.planning.schools import default_zone, reason_of
+from dimgrey.core.planning.scoring import score
 from dimgrey.scenes.acts import Look
 from dimgrey.scenes.sheet.part import Part
 
@@ -46,6 +46,7 @@ def _usual_zone(situation):
 def _line(situation):
     return {
         "school": situation.school,
+        "reason": reason_of(situation.school_key, situation.brief.medium.kind),
         "placed": placed_line(situation.plan, situation.words),
         "wait": situation.wait,
         "why": explain.why_setting(situation.plan) if situation.plan else "",
@@ -56,7 +57,7 @@ def others_of(situation):
     """Other schools in words, for the table beside the chosen one."""
     if situation.plan is None:
         return ()
-    now = score(situation.plan).value
+    now = score(situation.plan)
     return tuple(
         {
             "key": other.school,
@@ -64,7 +65,7 @@ def others_of(situation):
             "difference": "" if other.difference_stops is None else counted_stops(-other.difference_stops, signed=True),
             "places": "" if other.zone is None else f"{other.places} on {situation.words.zone(other.zone)}",
             "lost": ", ".join(other.lost) or "nothing",
-            "nearer": not other.why_not and other.misses < now - LEAST_GAIN,
+            "nearer": other.score is not None and other.score.is_better_than(now),
             "why_not": other.why_not,
         }
         for other in other_schools(situation.plan)

@@ -1,6 +1,7 @@
 """Tones: what was read, where each falls, and an editor for each; tones by name, estimates and changes of the light."""
 
 from dimgrey.core.acts.read import DOUBT
+from dimgrey.core.document.edits import suggested_names
 from dimgrey.core.document.tonebriefing import glass_in_front
 from dimgrey.core.measure.surfaces import surface_named
 from dimgrey.core.planning import explain
@@ -43,6 +44,8 @@ def _editor(situation, acts, mark):
         "glass": "" if situation.brief.medium.mixes_channels else glass_in_front(situation.document),
         "glare": has_polarizer and tone.role != "sky",
         "usual": _usual(tone, situation),
+        "offers": suggested_names(situation.document, tone.entry) if "name" in tone.entry.guessed else (),
+        "in_sky": tone.role != "sky" and _is_sky(tone, situation),
         "tone": tone,
         "read": read,
         "doubted": read.is_bound and read.has_error("reading", DOUBT),
@@ -51,6 +54,10 @@ def _editor(situation, acts, mark):
         "wish": wish,
         "shift": shift,
     }
+
+
+def _is_sky(tone, situation):
+    return any(each.is_sky for each in situation.brief.tones if each.name == tone.name)
 
 
 def _described(tone):

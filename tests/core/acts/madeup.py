@@ -31,7 +31,18 @@ SAID_AS = {
 }
 LAMP = {"reading": ("", "", "EV 9", "f/8", "soup"), "stops": ("0", "-1", "9")}
 """Keys whose text is read later, with what else was said."""
-CODES = ("contrast", "bracket", "graduated", "let-go", "filter", "scale", "range")
+CODES = (
+    "zone=4",
+    "let-go=A",
+    "bracket=3x1",
+    "graduated=2@0.4",
+    "effects=contrast:0.5",
+    "glass=orange",
+    "develop=-1",
+    "print=B:4",
+    "glow",
+    "zone=x",
+)
 MARKS = ("A", "A", "B", "C", "D", "Z")
 TEXTS = ("ivy", "Kiln", "orange", "cheek right", "hair left", "f/8", "1/60", "EV 9", "100", "x" * 700)
 

@@ -14,7 +14,7 @@ from tests.core.acts.madeup import seeded, values_for
 from tests.documents import document
 
 NOW = datetime(2026, 9, 1, 12, tzinfo=UTC)
-ASKED = ("meter", "item", "mixes", "setup", "sun_altitude", "advice", "place", "before", "after")
+ASKED = ("meter", "item", "mixes", "setup", "sun_altitude", "place", "before", "after")
 TONES = [
     {"name": "coal", "mark": "A", "role": "shadow", "ev100": 8, "colour": [0.05, 0.05, 0.05]},
     {"name": "sky", "mark": "B", "role": "sky", "ev100": 13, "colour": [0.1, 0.2, 0.5]},
@@ -35,7 +35,7 @@ def narrow(verb):
 
         return ask
 
-    nothing = {"sun_altitude": 40.0, "advice": (), "before": Document(), "after": Document()}
+    nothing = {"sun_altitude": 40.0, "before": Document(), "after": Document()}
     made = {
         name: (lambda self, *args, name=name: nothing.get(name)) if name in verb.needs else refuse(name)
         for name in ASKED

@@ -19,10 +19,7 @@ from dimgrey.core.colour.spectra import WAVELENGTH_NM
 from dimgrey.core.document import setupfile
 from dimgrey.core.errors import CoreError
 from dimgrey.core.picture.detail import finished
-from dimgrey.core.picture.measures import balance
-from dimgrey.core.planning.advice import advice
 from dimgrey.core.planning.brief import Brief, Glass, PlacingChoice, Tone
-from dimgrey.core.planning.media import medium
 from dimgrey.core.planning.plan import plan
 from dimgrey.standins.simulated_camera import CameraSetting, SimulatedCamera
 
@@ -198,81 +195,6 @@ class OwnFilters(SimpleTestCase):
             with self.subTest(sentence), self.assertRaises(CoreError) as caught:
                 own_spectrum(points)
             self.assertIn(sentence, str(caught.exception))
-
-
-class Advice(SimpleTestCase):
-    brick, ivy = (0.30, 0.10, 0.06), (0.06, 0.11, 0.04)
-
-    def codes(self, *tones, kind="digital file", scale="", zones=None, words="", choice=None):
-        found = advice(
-            plan(Brief(tones=tones, medium=medium(kind), choice=choice or PlacingChoice("midpoint"))),
-            scale,
-            None if zones is None else balance(zones),
-            words,
-        )
-        self.assertLessEqual(len(found), 3)
-        self.assertEqual([p.strength for p in found], sorted((p.strength for p in found), reverse=True))
-        return {p.code: p for p in found}
-
-    def test_a_range_too_long_asks_for_softer_ends(self):
-        found = self.codes(Tone("a", "shadow", (7.0,)), Tone("b", "highlight", (14.0,)))
-        self.assertIn("soften", found)
-        self.assertTrue(all(value < 0 for value in found["soften"].effects.values()))
-
-    def test_flat_light_asks_for_contrast(self):
-        self.assertEqual(
-            self.codes(Tone("a", "shadow", (11.0,)), Tone("b", "highlight", (12.0,)))["raise"].effects,
-            {"contrast": 0.5},
-        )
-
-    def test_a_merging_pair_gets_the_filter_that_parts_it(self):
-        tones = (Tone("brick", "subject", (12.4,), self.brick), Tone("ivy", "background", (12.5,), self.ivy))
-        found = self.codes(*tones, kind="film", choice=PlacingChoice("known tone", "ivy", 5))
-        self.assertIn(found["part"].choice, ("orange", "red", "deep red", "green"))
-        parted = plan(
-            Brief(tones=tones, choice=PlacingChoice("known tone", "ivy", 5), filters=(Glass(found["part"].choice),))
-        )
-        zones = [tone.printed for tone in parted.tones]
-        self.assertGreater(abs(zones[0] - zones[1]), 2 / 3)
-
-    def test_each_wanted_scale_is_judged_on_the_picture(self):
-        grey = np.full(1000, 5.0)
-        tones = (Tone("a", "shadow", (10.0,)), Tone("b", "highlight", (13.0,)))
-        for scale in ("graphic", "high-key", "low-key", "full scale"):
-            self.assertIn("scale", self.codes(*tones, scale=scale, zones=grey), scale)
-        self.assertNotIn("scale", self.codes(*tones, scale="soft", zones=grey))
-
-    def test_skin_is_not_sharpened_and_lamps_at_night_are_held(self):
-        tones = (Tone("a", "shadow", (10.0,)), Tone("face", "skin", (12.0,)))
-        self.assertEqual(self.codes(*tones)["skin"].effects, {"sharpening": -0.5})
-        lamp = (Tone("wall", "shadow", (3.0,)), Tone("lamp", "highlight", (8.5,)))
-        card = PlacingChoice("known tone", "wall", 5)
-        self.assertEqual(self.codes(*lamp, words="firing at night", choice=card)["night"].effects, {"highlights": -0.5})
-        self.assertNotIn("night", self.codes(*lamp, words="at noon", choice=card))
-        self.assertNotIn("night", self.codes(*tones, words="firing at night"))
-
-    def test_no_word_alone_brings_glass(self):
-        tones = (Tone("a", "shadow", (10.0,)), Tone("b", "highlight", (13.0,)))
-        for words in ("ivy wall", "portrait of a thrower", "facade of the kiln"):
-            self.assertEqual(self.codes(*tones, words=words), {}, words)
-
-    def test_what_is_flat_on_purpose_is_left_alone(self):
-        flat = (Tone("a", "shadow", (11.0,)), Tone("b", "highlight", (12.0,)))
-        self.assertNotIn("raise", self.codes(*flat, scale="soft"))
-        figure = (
-            Tone("man", "subject", (5.0,), needs_texture=False),
-            Tone("sky", "sky", (11.0,)),
-            Tone("cloud", "background", (12.0,)),
-        )
-        self.assertNotIn("raise", self.codes(*figure, choice=PlacingChoice("silhouette")))
-
-    def test_film_has_no_menu(self):
-        """Contrast up would work against the N-1 that the plan asks for; nothing of a menu is proposed on film."""
-        tones = (Tone("a", "shadow", (8.0,)), Tone("b", "highlight", (13.0,)))
-        found = self.codes(
-            *tones, kind="film", choice=PlacingChoice("shadow"), scale="graphic", zones=np.full(1000, 5.0)
-        )
-        self.assertTrue(all(not proposal.effects for proposal in found.values()), found)
 
 
 class Calibration(SimpleTestCase):

@@ -17,6 +17,11 @@ class Picture(SimpleTestCase):
         self.assertEqual(found(SHADOW, replace(WALL, clipped=True))["picture-clipped"].about, "wall")
         self.assertEqual(found(SHADOW, WALL), {})
 
+    def test_a_black_place(self):
+        """Its ends are as little to be trusted as burnt white, where they matter."""
+        self.assertEqual(found(replace(SHADOW, blocked=True), WALL)["picture-blocked"].about, "mouth")
+        self.assertEqual(found(SHADOW, replace(WALL, blocked=True, needs_texture=False)), {})
+
     def test_mixed_tones_under_the_spot(self):
         self.assertEqual(found(SHADOW, replace(WALL, mixed=2.0 + 1e-6))["mixed-tones"].about, "wall")
         self.assertEqual(found(SHADOW, replace(WALL, mixed=2.0)), {})

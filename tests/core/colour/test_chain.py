@@ -182,12 +182,13 @@ class FullSpectrum(SimpleTestCase):
                 self.assertLessEqual(np.median(now), median)
                 self.assertLessEqual(np.quantile(now, 0.9), nine_in_ten)
 
-    def test_nine_in_ten_greys_lie_within_twice_the_expected_error(self):
-        for name in ("chart", "paint", "tcs", "cqs"):
-            _, now, expected = self.errors(*(chart() if name == "chart" else unseen(name)))
-            with self.subTest(name):
-                self.assertGreaterEqual(np.mean(now <= 2 * expected), 0.9)
-                self.assertLessEqual(np.median(expected), 0.09)  # and not by claiming little
+    def test_what_is_said_of_an_error_holds_through_every_chain(self):
+        """Of colours that no table was fitted to 68 % lie within it and 95 % within twice it, chain by chain."""
+        sets = [unseen(name) for name in ("paint", "tcs", "cqs")]
+        _, now, expected = self.errors(*(np.concatenate(each) for each in zip(*sets, strict=True)))
+        self.assertGreaterEqual(np.mean(now <= expected, axis=1).min(), 0.68)
+        self.assertGreaterEqual(np.mean(now <= 2 * expected, axis=1).min(), 0.95)
+        self.assertLessEqual(np.median(expected), 0.1)  # and not by claiming little
 
     def skies(self, light):
         """(reflectance-like spectra over a light, how each was made): phases of daylight between those of any table, molecules

@@ -56,7 +56,7 @@ class Alike(SimpleTestCase):
         objects = measuredcolours.known().features.ravel().tolist()
         for stops in (0.0, 0.1, 0.4):
             error = onecolour.expected_error([stops] * (len(objects) // 2), objects, (0.3, 0.1, 0.06))
-            self.assertAlmostEqual(error, math.hypot(0.02, 0.7 * stops), places=9)
+            self.assertAlmostEqual(error, math.hypot(0.02, onecolour.OF_SPREAD * stops), places=9)
 
     def test_a_colour_is_as_sure_as_the_objects_near_it(self):
         near, far = (0.3, 0.1, 0.06), (0.05, 0.1, 0.5)

@@ -22,7 +22,7 @@ class Pins(SimpleTestCase):
         self.assertEqual(dark(3.6), "free", "a bare light")
         self.assertEqual(dark(-4.9), "needed", "a shadow")
         middle = lambda stops: edits.pinned(Document(), 0.5, 0.7, spot(stops, turned(280)), Reading()).tones[-1].texture
-        self.assertEqual((middle(2.9), middle(3.1)), ("needed", "free"))
+        self.assertEqual((middle(3.4), middle(3.6), middle(-4.9), middle(-5.1)), ("needed", "free", "needed", "free"))
         self.assertEqual((middle(-2.4), middle(1.0)), ("needed", "needed"))
 
 

@@ -104,6 +104,8 @@ class Example(SimpleTestCase):
                 "beyond_paper": 0,
                 "wish": None,
                 "texture": "full",
+                "needs_texture": True,
+                "held": 3.0,
                 "shift_error_stops": 0.0,
             },
         )

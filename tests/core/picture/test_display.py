@@ -14,7 +14,6 @@ from dimgrey.core.colour.greys import fine_gains
 from dimgrey.core.errors import Unreadable
 from dimgrey.core.picture import display
 from dimgrey.core.planning.prints import FILE_CURVE, PRINT_CURVE
-from dimgrey.core.planning.tonenames import suggestions
 
 ROOT = Path(__file__).resolve().parents[3]
 
@@ -135,24 +134,3 @@ def wide_gamut_profile():
     )
     head += struct.pack(">3i", 63190, 65536, 54061) + b"\0" * 48
     return head + table + body
-
-
-class Suggestions(SimpleTestCase):
-    def test_names_fit_colour_place_and_light(self):
-        cases = [
-            (((0.06, 0.10, 0.20), 0.2, 0.1), {}, "blue sky"),
-            (((0.06, 0.11, 0.03), -0.5, 0.8), {}, "leaves"),
-            (((0.20, 0.09, 0.05), -0.6, 0.5), {}, "brick"),
-            (((0.8, 0.8, 0.8), 2.2, 0.1), {}, "cloud"),
-            (((0.8, 0.8, 0.8), 2.2, 0.7), {"light_note": "window"}, "white wall"),
-            (((0.001, 0.001, 0.001), -7, 0.5), {}, "black opening"),
-        ]
-        for args, kwargs, name in cases:
-            with self.subTest(name=name):
-                self.assertEqual(suggestions(*args, **kwargs)[0].name, name)
-
-    def test_there_is_always_a_free_name(self):
-        taken = []
-        for _ in range(30):
-            taken.append(suggestions((0.18, 0.18, 0.18), 0, 0.5, taken=tuple(taken))[0].name)
-        self.assertEqual(len(set(taken)), 30)

@@ -126,6 +126,24 @@ class Balance(SimpleTestCase):
                 self.assertFalse(measures.verdict(measures.balance(pictures[opposite[scale]]), scale).holds)
         self.assertIsNone(measures.verdict(measures.balance([5]), ""))
 
+    def test_what_most_of_a_picture_is_is_said_without_a_scale_and_an_even_one_is_not_commented(self):
+        self.assertEqual(
+            measures.remark(measures.balance(np.repeat([3, 5, 7], [15, 70, 15]))),
+            "Much middle grey: 70 %, hardly any black or white.",
+        )
+        self.assertEqual(measures.remark(measures.balance(np.repeat([0, 5, 9], [65, 15, 20]))), "Mostly black: 65 %.")
+        self.assertEqual(measures.remark(measures.balance(np.repeat([1, 3, 5, 7, 10], 20))), "")
+
+    def test_two_colours_are_named_and_complementary_ones_are_called_so(self):
+        for first, second, words in (
+            ((0.3, 0.05, 0.04), (0.05, 0.3, 0.3), "red and cyan, which are complementary"),
+            ((0.3, 0.05, 0.04), (0.05, 0.2, 0.04), "red and green"),
+            ((0.2, 0.2, 0.2), (0.21, 0.2, 0.2), "two greys"),
+            ((0.2, 0.2, 0.2), (0.05, 0.06, 0.3), "grey and blue"),
+            ((0.3, 0.05, 0.04), (0.2, 0.04, 0.03), "two shades of red"),
+        ):
+            self.assertEqual(twins.colour_words(np.array([first, second])), words)
+
 
 class PullsAndEdges(SimpleTestCase):
     def test_the_brightest_spot_pulls_first_and_a_weaker_one_second(self):

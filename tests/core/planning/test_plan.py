@@ -1,5 +1,7 @@
 """The plan as a whole: the worked example, laws, cautions, explanations."""
 
+from dataclasses import replace
+
 from django.test import SimpleTestCase
 from hypothesis import given
 from hypothesis import strategies as st
@@ -112,15 +114,26 @@ class RangeAndDevelopment(SimpleTestCase):
         self.assertIsNone(result.development)
         self.assertLessEqual({"development-out-of-reach", "highlight-lost", "range-exceeds-medium"}, set(codes(result)))
 
-    def test_a_flat_scene_is_developed_longer(self):
-        self.assertEqual(plan(scene(SHADOW, Tone("wall", "highlight", (11.0,)))).development, "N+2")
+    def test_longer_development_is_never_taken_by_itself(self):
+        flat = scene(SHADOW, Tone("wall", "highlight", (11.0,)))
+        self.assertEqual(plan(flat).development, "N")
+        sheet = medium("film", by_sheet=True)
+        self.assertEqual(plan(replace(flat, medium=sheet)).development, "N+2")
+        self.assertEqual(plan(replace(flat, medium=sheet, scale="soft")).development, "N")
+        self.assertEqual(plan(replace(flat, medium=sheet, light_note="morning fog")).development, "N")
+
+    def test_shadow_first_alone_shortens(self):
+        wide = lambda school: plan(scene(SHADOW, Tone("wall", "highlight", (15.0,)), choice=PlacingChoice(school)))
+        self.assertEqual(
+            [wide(school).development for school in ("shadow", "highlight", "midpoint")], ["N-2", "N", "N"]
+        )
 
     def test_a_fire_above_the_textured_tones_keeps_n(self):
         lit = Tone("brick", "highlight", (11.0,))
         fire = lambda ev: Tone("fire", "other", (ev,), needs_texture=False)
-        self.assertEqual(plan(scene(SHADOW, lit, fire(16.0))).development, "N")
-        self.assertIn("brighter tones stand above", explain.why_range(plan(scene(SHADOW, lit, fire(16.0)))))
-        self.assertEqual(plan(scene(SHADOW, lit, fire(12.9))).development, "N+2")
+        sheet = medium("film", by_sheet=True)
+        self.assertEqual(plan(scene(SHADOW, lit, fire(16.0), medium=sheet)).development, "N")
+        self.assertEqual(plan(scene(SHADOW, lit, fire(11.5), medium=sheet)).development, "N+2")
 
     def test_one_tone_is_not_placed_by_itself(self):
         """A first pin must not look like a finished exposure; said by the photographer, one tone is enough."""
@@ -134,7 +147,7 @@ class RangeAndDevelopment(SimpleTestCase):
         held = plan(scene(*wide, medium=medium("film", developed=0)))
         self.assertEqual((held.development, held.asked_step, held.printing.step), ("N", -2, 0))
         self.assertEqual(held.tones[1].texture, "lost")
-        self.assertIn("asks for N-2. The roll gets N.", explain.why_range(held))
+        self.assertIn("N-2 prints it from III to VII (6 × 4/6). Held at N.", explain.why_range(held))
         self.assertEqual(plan(scene(SHADOW, medium=medium("film", developed=-1))).development, "N-1")
 
     def test_pushed_film_gets_less_light_and_its_shadows_stay_lost(self):

@@ -30,7 +30,7 @@ class Zones(SimpleTestCase):
     def test_zones_in_numerals_and_in_stops(self):
         for value, text in ((4.33, "IV⅓"), (-0.8, "below 0"), (10.4, "above X"), (0, "0"), (9.99, "X")):
             self.assertEqual(zones.format_zone(value), text)
-        self.assertEqual(zones.format_tone(6.5, "stops", 2), "+1½")
+        self.assertEqual((zones.format_tone(6.5, "stops"), zones.format_zone(6.5)), ("+1½", "VI½"))
 
     def test_zones_as_people_write_them(self):
         for text, value in (("VII", 7), ("vii⅓", 7 + 1 / 3), ("6 1/3", 6 + 1 / 3), ("zone 5", 5), ("0", 0), ("X", 10)):
@@ -129,8 +129,16 @@ class Schools(SimpleTestCase):
 
 
 class Development(SimpleTestCase):
-    def test_wanted_four_measured_six_is_two_less(self):
-        self.assertEqual(development.development_step(4, 6), -2)
+    def test_the_least_step_that_prints_the_highest_texture_at_vii_and_a_half(self):
+        """HANDBOOK 21: spread to 4 1/2 N, to 5 5/8 N-1, to 6 3/4 N-2."""
+        for spread, step in ((3, 0), (4.5, 0), (4.51, -1), (5.625, -1), (5.63, -2), (6, -2), (6.75, -2), (6.76, -3)):
+            self.assertEqual(development.contraction_for(spread), step, spread)
+            self.assertLessEqual(development.developed_zone(3 + spread, step), 7.5 + 1e-6)
+        for spread, step in ((4, 0), (3.01, 0), (3, 1), (2, 2), (0.5, 2)):
+            self.assertEqual(development.expansion_for(spread), step, spread)
+            self.assertLessEqual(development.developed_zone(3 + spread, step), 7 + 1e-6)
+
+    def test_steps_are_named(self):
         self.assertEqual([development.format_development(k) for k in (-2, 0, 1)], ["N-2", "N", "N+1"])
 
     def test_shadows_stay_and_highlights_move(self):

@@ -3,6 +3,7 @@
 import random
 from datetime import UTC, datetime, timedelta
 
+import numpy as np
 from django.test import SimpleTestCase
 
 from dimgrey.core.measure.notation import parse_aperture, parse_time
@@ -10,10 +11,12 @@ from dimgrey.core.measure.surfaces import SURFACES
 from dimgrey.core.planning.media import DEPENDABLE
 from dimgrey.core.planning.zones import parse_zone
 from dimgrey.core.practice.colours import hex_of, stops_of
-from dimgrey.core.practice.drills import KINDS, Material, question
+from dimgrey.core.practice.drills import COMPASS, EVEN, KINDS, Material, question
 from dimgrey.core.practice.measured import FILTERS
 from dimgrey.core.practice.question import LEAST_APART
 from dimgrey.core.practice.spacing import Answered, is_state, level_of, next_state, progress_of, round_of, weight_of
+from dimgrey.core.sky import dome
+from dimgrey.core.sky.horizon import DEEP_BAND_DEG
 
 MATERIAL = (
     Material("a", "Kiln", (("wall", (0.3, 0.4), 7.0), ("door", (0.5, 0.5), 4.33)), 9.1, (0.1,) * 10 + (0.0,)),
@@ -137,13 +140,17 @@ class RightAnswers(SimpleTestCase):
                 each.ask,
             )
 
-    def test_the_sky_is_deepest_beside_the_sun(self):
+    def test_the_sky_is_deepest_where_the_sky_sheet_says(self):
+        """Computed anew from the sky itself: the right direction is the deeper one, by a third of a stop over each wrong one."""
+        headings = dict(COMPASS)
         for each, right in self.answers("sky"):
-            sun = each.key.split(":")[1]
-            self.assertNotIn(sun, right)
-            self.assertEqual(
-                set(right.split(" or ")), {"north", "south"} if sun in ("east", "west") else {"east", "west"}
-            )
+            _, sun, altitude = each.key.split(":")
+            deep = [_darkest(headings[word] - headings[sun], float(altitude)) for word in right.split(" or ")]
+            wrong = [option.text for option in each.options if option.text not in (right, EVEN)]
+            self.assertGreaterEqual(len(wrong), 1)
+            for word in wrong:
+                gap = _darkest(headings[word] - headings[sun], float(altitude)) - max(deep)
+                self.assertGreaterEqual(gap, 1 / 3, each.ask)
 
     def test_ranges_and_profiles_are_those_of_their_pictures(self):
         by = {each.key: each for each in MATERIAL}
@@ -151,6 +158,13 @@ class RightAnswers(SimpleTestCase):
             self.assertAlmostEqual(float(right.split()[0]), by[each.picture].range_stops, delta=0.5)
         for each, right in self.answers("histogram"):
             self.assertEqual(next(m.title for m in MATERIAL if m.bars == each.bars), right)
+
+
+def _darkest(turn, sun_altitude):
+    """log2 of the darkest sky in a direction so far from the sun's, where frames have their sky."""
+    altitudes = np.arange(DEEP_BAND_DEG[0], DEEP_BAND_DEG[1] + 1, 5.0)
+    gamma = dome.angle_between_deg(altitudes, turn, sun_altitude, 0.0)
+    return float(np.log2(dome.relative_luminance(altitudes, gamma, sun_altitude)).min())
 
 
 def _signed(text):

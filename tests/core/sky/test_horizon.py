@@ -47,7 +47,13 @@ class Strip(SimpleTestCase):
         greys = horizon.strip_greys(CLEAR, SkyPrint(None), PAN)
         self.assertGreater(at(greys, 40, 180), at(greys, 40, 90))
         self.assertGreater(at(greys, 2, 0), at(greys, 40, 0))
-        self.assertTrue(90 <= (horizon.deepest_azimuth_deg(CLEAR) - 180) % 360 <= 270)
+
+    def test_two_sides_are_deepest_under_a_low_sun_and_the_opposite_one_under_a_high_one(self):
+        one, other = horizon.deepest_turns_deg(8.0)
+        self.assertEqual(one + other, 360.0)
+        self.assertTrue(90 <= one <= 140)
+        for altitude in range(20, 65, 5):
+            self.assertEqual(horizon.deepest_turns_deg(float(altitude)), (180.0,))
 
     def test_red_and_a_polarizer_darken_it_and_a_blue_filter_does_not(self):
         plain, red, blue, crossed = (

@@ -17,6 +17,7 @@ import {
   moved,
   showChoices,
   showExposure,
+  showNearer,
   showOutings,
   showTones,
   showWaiting,
@@ -116,12 +117,29 @@ async function reckon(anew = false) {
     const answer = await rules.ask("told", key(), { acts: asked });
     if (scene !== here || waiting !== asked) return null;
     draw(answer.sheet, true);
+    lookNearer(asked);
     document.body.dataset.reckoned = String(asked.length);
     return answer;
   } catch (failed) {
     if (scene === here) say(failed.message);
     return null;
   }
+}
+
+// Asked once the sheet stands and the hand rests; what came too late is let go.
+const NEARER_MS = 400;
+let nearerLater = 0;
+function lookNearer(asked) {
+  clearTimeout(nearerLater);
+  const { line } = sheet,
+    looks = sheet.exposure.shutter && line?.wanted && line.now !== "Now: as wanted.";
+  el("nearer").replaceChildren();
+  if (!looks) return;
+  nearerLater = setTimeout(async () => {
+    const here = scene,
+      found = await rules.ask("nearer", key(), { acts: asked }).catch(() => null);
+    if (found && scene === here && waiting === asked) showNearer(found, (code) => act("take-proposal", { code }));
+  }, NEARER_MS);
 }
 
 function draw(told, paint) {
@@ -163,7 +181,8 @@ async function act(verb, values = {}) {
   if (refused) {
     await store.dropAct(kept.seq);
     waiting = waiting.filter((each) => each !== kept);
-    say(refused);
+    desk.doubt = answer.asked.includes(kept.act) ? { sentence: refused, values } : null;
+    if (!desk.doubt) say(refused);
     await reckon();
     await tellWaiting();
     return false;
@@ -399,7 +418,7 @@ async function save() {
 
 // --- the hand ------------------------------------------------------------------------------------------------------
 
-const desk = { data: () => ({ tones: sheet?.tones ?? [], stamp: done }), act };
+const desk = { doubt: null, data: () => ({ tones: sheet?.tones ?? [], stamp: done }), act };
 const openPad = (at) => document.dispatchEvent(new CustomEvent("pad:open", { detail: { at } }));
 
 document.addEventListener("alpine:init", () => {

@@ -80,6 +80,10 @@ export function moved() {
 }
 
 // read: (mark) opens the pad at a tone.
+const OLD_MINUTES = 12 * 60; // of another day: no longer called stale
+const ageOf = (at) => (Date.now() - Date.parse(/Z|[+-]\d\d:\d\d$/.test(at) ? at : `${at}Z`)) / 60000;
+const isStale = (at, most) => ageOf(at) > most && ageOf(at) < OLD_MINUTES;
+
 export function showTones(sheet, read) {
   el("tones").replaceChildren(
     ...sheet.tones.map((tone, k) => {
@@ -87,7 +91,10 @@ export function showTones(sheet, read) {
       line.append(
         made("b", { textContent: tone.mark }),
         made("span", { className: "name", textContent: tone.name }),
-        made("span", { className: "ev", textContent: `EV ${tone.ev}` }),
+        made("span", {
+          className: "ev",
+          textContent: `EV ${tone.ev}${tone.read_at.some((at) => isStale(at, sheet.stale_minutes)) ? " old" : ""}`,
+        }),
         made("span", {
           className: "zone",
           textContent: tone.printed ? `${tone.printed}${tone.fall ? ` (falls ${tone.fall})` : ""}` : "",
@@ -101,12 +108,28 @@ export function showTones(sheet, read) {
   );
 }
 
+// What brings the scene nearer to what is wanted, each with the act that does it.
+export function showNearer({ line, proposals }, take) {
+  el("nearer").replaceChildren(
+    ...proposals.map((each) => {
+      const press = made("button", { type: "button", className: "plain", textContent: "Do it" });
+      press.setAttribute("aria-label", `Do it: ${each.what}`);
+      press.addEventListener("click", () => take(each.code));
+      const words = made("span", { textContent: `${each.what}. ${each.setting}. ${each.serves.join("; ")}` });
+      return made("li", {}, words, press);
+    }),
+    ...(line && !proposals.length ? [made("li", { textContent: line })] : []),
+  );
+}
+
 export function showWords(sheet) {
   el("cautions").replaceChildren(
     ...sheet.cautions.map(({ text, grave }) => made("li", { textContent: text, className: grave ? "grave" : "" })),
   );
   const facts = [
     ["Intent", sheet.intent],
+    ["Wanted", [sheet.line?.wanted, sheet.line?.now].filter(Boolean).join(" ")],
+    ["Asked", (sheet.line?.asked ?? []).join(" ")],
     ["Means", sheet.means],
     ["Range", sheet.range],
     ["Bracket", (sheet.bracket ?? []).join(", ")],

@@ -85,10 +85,7 @@ export class Ring {
     const mixed = `Mixed tones under the spot${seen.ends ? `: ${seen.ends}` : ""}`;
     text("sighted-ev", seen.ev);
     text("sighted-zone", seen.zone ? `on ${seen.zone}` : "");
-    text(
-      "sighted-pair",
-      [seen.pair, `spread ${seen.spread}`, seen.names[0] && `${seen.names[0]}?`].filter(Boolean).join(", "),
-    );
+    text("sighted-pair", [seen.pair, `spread ${seen.spread}`].filter(Boolean).join(", "));
     text("sighted-mixed", seen.mixed ? mixed : seen.clipped ? "The picture is blank here" : "");
     drawShares(seen.hill);
     this.label.hidden = false;

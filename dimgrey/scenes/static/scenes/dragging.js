@@ -20,7 +20,7 @@ export function live(desk) {
   };
   const wordsOf = (print) => {
     const { words } = told();
-    return words[Math.round((print / 10) * (words.length - 1))];
+    return words[Math.floor((print / 10) * (words.length - 1) + 1e-6)];
   };
 
   const isLost = (mark, fall) => {

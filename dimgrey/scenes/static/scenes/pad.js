@@ -5,11 +5,14 @@ export function pad(desk) {
   return {
     shown: false,
     digits: "",
+    typed: "",
     minus: false,
     third: 0,
     at: 0,
     last: "",
     changed: false,
+    doubt: "",
+    asked: null,
     get tones() {
       return desk.data().tones;
     },
@@ -28,9 +31,11 @@ export function pad(desk) {
       return `${this.at + 1} of ${this.tones.length}: hold the spot on it, now EV ${this.tone.ev}${usual}`;
     },
     get value() {
+      if (this.typed) return this.typed;
       return this.digits ? `${this.minus ? "-" : ""}${this.digits}${THIRDS[this.third]}` : "";
     },
     get shownValue() {
+      if (this.typed) return this.typed;
       return this.digits ? `EV ${this.minus ? "−" : ""}${this.digits}${THIRDS[this.third]}` : "EV –";
     },
     get keepLabel() {
@@ -52,6 +57,7 @@ export function pad(desk) {
     },
     clear() {
       this.digits = "";
+      this.typed = "";
       this.minus = false;
       this.third = 0;
     },
@@ -62,6 +68,9 @@ export function pad(desk) {
         else this.minus = false;
       } else if (key === "-") this.minus = !this.minus;
       else if (this.digits.length < 2) this.digits += key;
+    },
+    write(field) {
+      this.typed = field.value.trim();
     },
     setThird(button) {
       this.third = Number(button.dataset.third);
@@ -74,6 +83,17 @@ export function pad(desk) {
     },
     get lightChanged() {
       return String(this.changed);
+    },
+    // The question that a reading raised is answered before anything counts.
+    async answer(button) {
+      const values = this.asked,
+        how = button.dataset.answer;
+      this.doubt = "";
+      this.asked = null;
+      if (how === "part") await desk.act("add-tone", { name: "", reading: values.reading });
+      else if (how) await desk.act("read", { ...values, [how]: "on" });
+      if (how) this.skip();
+      else this.clear();
     },
     async same() {
       if (this.last) {
@@ -93,6 +113,12 @@ export function pad(desk) {
       const others = this.changed ? { others: "on" } : {};
       await desk.act("read", { mark: this.tone.mark, reading: value, ...others });
       this.changed = false;
+      if (desk.doubt) {
+        this.doubt = desk.doubt.sentence;
+        this.asked = desk.doubt.values;
+        desk.doubt = null;
+        return;
+      }
       if (desk.data().stamp === before) {
         this.close();
         return;

@@ -14,8 +14,12 @@ from dimgrey.core.document.briefing import brief_of
 from dimgrey.core.document.lightplan import lamp_case
 from dimgrey.core.document.scenefile import load
 from dimgrey.core.errors import CoreError
+from dimgrey.core.judging.around import around_sky
+from dimgrey.core.judging.judgedfile import as_json
+from dimgrey.core.judging.proposals import intent_line, proposals_of
 from dimgrey.core.planning.plan import plan
 from dimgrey.core.planning.planfile import plan_as_json
+from dimgrey.core.planning.wishes import wanted_of
 from dimgrey.core.shapes.check import DocumentError
 from dimgrey.outings.sky_over_scene import polarized_over, sky_over
 
@@ -23,9 +27,20 @@ from dimgrey.outings.sky_over_scene import polarized_over, sky_over
 def planned(text):
     """The plan of a scene file's text as plain values. Raises CoreError."""
     document = load(text)
-    result = plan(brief_of(document, polarized_over(document, None, None)))
+    read = lambda each: brief_of(each, polarized_over(each, None, None))
+    result = plan(read(document))
     sky = sky_over(document, None, None, result)
-    return plan_as_json(result, cautions_of(result, sky.seen if sky else None, lamp_case(document, result)))
+    wanted = wanted_of(result.brief)
+    found, proposals = proposals_of(
+        document, result, read, around_sky(document, sky and sky.seen), _warned, deeply=True
+    )
+    line = intent_line(wanted, result, proposals)
+    return plan_as_json(result, _warned(document, result), as_json(found, proposals, wanted, result), line)
+
+
+def _warned(document, result):
+    sky = sky_over(document, None, None, result)
+    return cautions_of(result, sky.seen if sky else None, lamp_case(document, result))
 
 
 class Command(BaseCommand):
