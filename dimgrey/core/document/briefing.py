@@ -3,7 +3,7 @@
 Mistakes of meaning are gathered, each with its path, instead of stopping at the first.
 """
 
-from dimgrey.core.camera.setups import setup
+from dimgrey.core.camera.setups import TONE_EFFECTS, setup
 from dimgrey.core.colour.chain import mixed_chain
 from dimgrey.core.colour.ownmix import require_points
 from dimgrey.core.document.tonebriefing import FOG_PRINT, ToneReader, fog_of, said_lists, school_of
@@ -72,7 +72,7 @@ class _Reader(ToneReader):
             said_lists=said_lists(document),
             scale=document.wanted.scale,
             struck=document.wanted.struck,
-            setup_toned=bool(document.setup_in_use and any(setup_of(document.setup_in_use).tone)),
+            setup_toned=self.setup_toned(),
             orders=self.orders(),
             hand_limit_s=self.hand_limit_s(),
             support=document.needs.support,
@@ -87,6 +87,11 @@ class _Reader(ToneReader):
             for part in self.document.orders
             if {part.lighter, part.darker} <= names and part.lighter != part.darker
         )
+
+    def setup_toned(self):
+        """Whether the setup in use has tone controls; its mistakes are told by its own part."""
+        part = self.document.setup_in_use
+        return part is not None and any(part.effects.get(effect) for effect in TONE_EFFECTS)
 
     def hand_limit_s(self):
         lens, camera = self.document.lens, self.document.camera
