@@ -13,23 +13,11 @@ from dimgrey.pictures import store
 from dimgrey.scenes.situation import Situation
 from tests.documents import document
 from tests.helpers import PageTest, scene_with_picture
+from tests.reference.random_scenes import GLASS, MIXES
 from tests.share import many, share_of
 
 ACROSS, DOWN, CELL = 4, 3, 41  # odd: a pin lies in the middle of a pixel
 LEVELS = 2
-GLASS = (
-    "light yellow",
-    "yellow",
-    "deep yellow",
-    "yellow-orange",
-    "orange",
-    "red",
-    "deep red",
-    "yellow-green",
-    "green",
-    "blue",
-)
-MIXES = ("none", "yellow", "orange", "red", "green", "blue")
 
 
 def made_up(rng):
