@@ -49,11 +49,11 @@ class BenchRow:
 @dataclass(frozen=True)
 class Bench:
     """rows: what is in use, then the best by the scene's wishes first. on_lens: what is on the lens, and what another choice
-    takes off. line: IntentLine."""
+    takes off. judged: Judged. line: IntentLine."""
 
     situation: object
     rows: tuple
-    proposals: tuple
+    judged: object
     places: tuple
     on_lens: str = ""
     line: object = None
@@ -65,7 +65,7 @@ class Bench:
 def bench_of(situation, person):
     """Bench of a Situation: the medium's own choices and the coloured filters of the kit; empty before a plan."""
     if situation.plan is None:
-        return Bench(situation, (), (), ())
+        return Bench(situation, (), None, ())
     pairs = situation.pairs
     own = separation.colour_choices(situation.plan, pairs)
     base = next(choice for choice in own if choice.name == "none")

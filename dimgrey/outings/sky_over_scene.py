@@ -1,11 +1,13 @@
 """The sky over a scene: its FrameSky from the outing's place and weather, and the words for it."""
 
+import math
 from dataclasses import dataclass
 from functools import cached_property
 
 from dimgrey.core.cautions.registry import raised
 from dimgrey.core.cautions.sky import SkyCase
 from dimgrey.core.document.lightscale import focal_35mm
+from dimgrey.core.judging.otherways import Hour
 from dimgrey.core.planning.zones import MIDDLE, format_tone, zone_of
 from dimgrey.core.sky.clock import moment_of, zone_named
 from dimgrey.core.sky.conditions import Conditions
@@ -23,6 +25,9 @@ FROM_WORDS = {
     "none": "the sun is down",
 }
 SAME_MOMENT_DAYS = 1 / 1440
+HOURS_EACH_WAY = 16
+LEAST_SUN_DEG = 3.0
+"""A lower sun lights nothing that one could count on."""
 ACROSS_ZONES = 0.8
 """A sky that differs by more than this across the frame is said with both ends."""
 
@@ -158,6 +163,39 @@ def sky_over(document, facts, outing, result, labels="zones", jd=None):
     )
     planned = None if jd is None else _print_planned(document, facts, outing, result, jd)
     return SceneSky(seen, place.zone, labels, result, planned)
+
+
+def hours_around(document, facts, outing, result):
+    """otherways.Hour of each other full hour of a Document's day at which its sky is as clear and the sun lights the same side.
+
+    facts, outing, result: as in `sky_over`. () where the sky of the frame cannot be reckoned now.
+    """
+    now = sky_over(document, facts, outing, result)
+    if now is None or now.seen.tone is None or now.seen.tone.main is None:
+        return ()
+    start = math.floor(now.seen.jd * 24) / 24
+    found = []
+    for hours in range(-HOURS_EACH_WAY, HOURS_EACH_WAY + 1):
+        there = sky_over(document, facts, outing, result, jd=start + hours / 24)
+        if _is_like(there, now):
+            stops = there.seen.tone.main.stops - now.seen.tone.main.stops
+            found.append(Hour(there.when, float(stops)))
+    return tuple(found)
+
+
+def _is_like(there, now):
+    """Whether a moment has the day, the air and the lit side of another, a sun outside the frame and some sky in it."""
+    seen, day = there.seen, lambda sky: moment_of(sky.seen.jd, zone_named(sky.zone_name)).date()
+    return (
+        day(there) == day(now)
+        and seen.sun_altitude_deg >= LEAST_SUN_DEG
+        and not seen.sun_is_hidden
+        and seen.sun_gap_deg != 0
+        and seen.conditions.air == now.seen.conditions.air
+        and seen.light == now.seen.light
+        and seen.tone is not None
+        and seen.tone.main is not None
+    )
 
 
 def _print_planned(document, facts, outing, result, jd):

@@ -6,7 +6,7 @@ from dimgrey.core.measure.stops import format_stops, shown_twelfths
 from dimgrey.core.picture.difference import difference_map
 from dimgrey.core.picture.tonemap import zones_of_lightness
 from dimgrey.core.planning.planwords import APART
-from dimgrey.core.planning.wishes import format_span
+from dimgrey.core.planning.spans import format_span
 from dimgrey.core.planning.zones import format_tone, format_zone
 from dimgrey.core.results.resultkinds import KINDS
 from dimgrey.core.results.sentences import AS_PLANNED

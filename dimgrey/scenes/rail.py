@@ -12,6 +12,7 @@ from dimgrey.core.colour.encoding import grey8_of_lightness
 from dimgrey.core.measure.stops import format_stops
 from dimgrey.core.picture.display import lightness
 from dimgrey.core.planning.media import MEDIA
+from dimgrey.core.planning.planwords import texture_words
 from dimgrey.core.planning.prints import PRINT_CURVE
 from dimgrey.core.planning.scenerange import SOFT_STOPS
 from dimgrey.core.planning.zones import MIDDLE, ZONES, format_tone
@@ -240,8 +241,8 @@ def _rail(flags, rows, compact_rows, ground, short):
 
 
 def _text(tone, words):
-    """What stands on a flag: the print, and whether texture that is needed is lost there."""
-    return f"{words.printed(tone.print)}{' lost' if is_missed(tone) else ''}"
+    """What stands on a flag: the print, and in what a tone ends that lost the texture it needs, as the list says it."""
+    return f"{words.printed(tone.print)}{f' {texture_words(tone)}' if is_missed(tone) else ''}"
 
 
 def is_missed(tone):
@@ -289,7 +290,7 @@ def _flag(tone, text, marks, place, width, hung, flip, plan, words, guessed):
         lost=is_missed(tone),
         zone=f"{plan.kept_zone(tone):.4f}",
         printed=f"{tone.printed:.4f}",
-        value_text=f"{tone.name}, prints on {words.printed(tone.print)}, falls on {words.zone(tone.fall)}, texture {tone.texture}"
+        value_text=f"{tone.name}, prints on {words.printed(tone.print)}, falls on {words.zone(tone.fall)}, {texture_words(tone)}"
         + (f", sure to {format_stops(tone.error_stops)} stop" if is_soft else ""),
         guessed=guessed,
         soft_x=_percent(ends[0]) if is_soft else "",

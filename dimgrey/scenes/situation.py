@@ -3,6 +3,7 @@
 Parts of the sheet, card, bench and lists see this and nothing else of a scene.
 """
 
+from dataclasses import replace
 from functools import cached_property
 
 from dimgrey.core.cautions.every import cautions_of
@@ -13,7 +14,7 @@ from dimgrey.core.document.meansedits import is_coloured
 from dimgrey.core.document.onroll import roll_of
 from dimgrey.core.document.sighting import sky_outline
 from dimgrey.core.document.tonebriefing import school_of
-from dimgrey.core.judging.around import Around
+from dimgrey.core.judging.around import around_sky
 from dimgrey.core.judging.proposals import intent_line, proposals_of
 from dimgrey.core.picture.crop import Crop
 from dimgrey.core.picture.overhead import Overhead
@@ -24,11 +25,15 @@ from dimgrey.core.planning.separation import Pair, suggested_pairs
 from dimgrey.core.planning.tonewords import Words, divisions_of
 from dimgrey.core.planning.wishes import wanted_of
 from dimgrey.kit.queries import glasses_of, offered, surfaces_of
-from dimgrey.outings.sky_over_scene import sky_over
+from dimgrey.outings.sky_over_scene import hours_around, sky_over
 from dimgrey.pictures.addresses import Rendering, colour_address, grey_address
 from dimgrey.scenes.histogram import fall_counts, white_fall
 from dimgrey.scenes.pins import pins_apart
 from dimgrey.scenes.tonerows import tone_rows
+
+SUBJECTS = ("subject", "skin")
+STEP_UP = 0.02
+"""Of the picture's height: how finely a subject's top is looked for."""
 
 
 class Situation:
@@ -125,33 +130,45 @@ class Situation:
     @cached_property
     def whole_intent_line(self):
         """IntentLine with what is nearest."""
-        return intent_line(self.wanted, self.plan, self.proposals)
+        return intent_line(self.wanted, self.plan, self.judged)
 
     @cached_property
-    def proposals(self):
-        """Proposal of each that the judge found, the best first; () before a plan."""
+    def judged(self):
+        """Judged of the plan, None before one."""
         return self.looked_deeply(False)
 
+    @property
+    def proposals(self):
+        """Proposal of each that the judge found, the best first; () before a plan."""
+        return self.judged.proposals if self.judged else ()
+
     def looked_deeply(self, deeply=True):
-        """Proposals as `proposals`; deeply: all pairs are tried. 1 query for the kit's filters."""
+        """Judged as `judged`; deeply: all pairs are tried. 1 query for the kit's filters."""
         if self.plan is None:
-            return ()
-        return proposals_of(self.document, self.plan, self.scene.read_as, self.around, self.warned, deeply)[1]
+            return None
+        return proposals_of(self.document, self.plan, self.scene.read_as, self.around, self.warned, deeply)
 
     @cached_property
     def around(self):
         """What the judge may know beside the document: the kit's glass, the sun, the roll, the picture's white."""
-        sky = self.sky.seen if self.sky else None
         glasses = glasses_of(self.scene.owner_id)
-        return Around(
+        return replace(
+            around_sky(self.document, self.sky and self.sky.seen),
             owned=frozenset(glass.name for glass in glasses.values()) if glasses else None,
             kit={name: known for name, known in map(_own_glass, glasses.items()) if known},
-            sun_in_frame=sky is not None and sky.sun_gap_deg is not None and sky.sun_gap_deg <= 0,
             on_roll=self.roll is not None and self.roll.step is not None,
             white_fall=white_fall(self.fall_counts) if self.picture and self.plan else None,
-            wind_m_s=sky.conditions.wind_m_s if sky else 0.0,
             focal_35mm=focal_35mm(self.document, self.facts),
+            tops=self._tops,
+            hours=lambda: hours_around(self.document, self.facts, self.scene.outing, self.plan),
         )
+
+    @property
+    def _tops(self):
+        """name -> the highest place over each pinned subject that is not sky: where the picture's sky begins above it."""
+        covers = self.scene.in_sky(self.document)
+        pinned = [tone for tone in self.document.tones if tone.at and tone.known_role in SUBJECTS]
+        return {tone.name: _top(covers, *tone.at) for tone in pinned} if covers else {}
 
     def warned(self, document, result):
         """Cautions of a Document as if it were this scene's, with its Plan."""
@@ -228,6 +245,13 @@ class Situation:
     @property
     def colour(self):
         return colour_address(self.picture.folder) if self.picture else ""
+
+
+def _top(covers, x, y):
+    """Height from the top at which sky begins over a place, 0 where none does. covers: whether sky is at x, y."""
+    while y > 0 and not covers(x, y):
+        y -= STEP_UP
+    return max(y, 0.0)
 
 
 def _own_glass(named):

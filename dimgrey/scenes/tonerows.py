@@ -14,7 +14,8 @@ from dimgrey.core.measure.stops import format_stops
 from dimgrey.core.planning import explain
 from dimgrey.core.planning.planwords import APART, texture_words
 from dimgrey.core.planning.scenerange import SOFT_STOPS
-from dimgrey.core.planning.wishes import SOURCES, format_span
+from dimgrey.core.planning.spans import format_span
+from dimgrey.core.planning.wishes import SOURCES
 from dimgrey.core.planning.zones import MIDDLE
 from dimgrey.core.sky.clock import zone_named
 

@@ -65,11 +65,10 @@ def nearer(request, scene):
     situation = Situation(scene, request.user.tone_labels)
     form = forms.NearerForm(request.GET)
     deeply = form.is_valid() and form.typed.deeply
-    found = situation.looked_deeply() if deeply else situation.proposals
+    found = situation.looked_deeply() if deeply else situation.judged
     line = intent_line(situation.wanted, situation.plan, found)
-    return render(
-        request, "scenes/_nearer.html", {"situation": situation, "proposals": found, "line": line, "deeply": deeply}
-    )
+    context = {"situation": situation, "judged": found, "line": line, "deeply": deeply}
+    return render(request, "scenes/_nearer.html", context)
 
 
 @require_safe

@@ -135,6 +135,7 @@ class Painting(Story):
 class DeskStory(Story):
     """A scene with a picture of a yard, planned on film through orange."""
 
+    NEARER = "!document.querySelector('#nearer') || document.querySelector('#nearer').textContent.trim()"
     STAMP = "JSON.parse(document.getElementById('desk-data').textContent).stamp"
 
     def setUp(self):
@@ -229,12 +230,14 @@ class Manners(DeskStory):
         self.click("#edit-filter > summary")
         self.do(lambda page: page.locator("#filter").wait_for())
         self.do(lambda page: page.focus("#filter"))
-        place = "document.getElementById('sheet').scrollTop"
+        place = "document.getElementById('edit-filter').getBoundingClientRect().top"
+        self.until(self.NEARER)
         before = self.do(lambda page: page.evaluate(place))
         was = self.do(lambda page: page.evaluate(self.STAMP))
         self.do(lambda page: page.keyboard.press("ArrowDown"))
         self.until(f"{self.STAMP} > {was}")
         self.until("document.activeElement.id === 'filter'")
+        self.until(self.NEARER)
         self.assertAlmostEqual(self.do(lambda page: page.evaluate(place)), before, delta=2)
         self.until("document.getElementById('announced').textContent.startsWith('Exposure')")
         self.do(lambda page: page.keyboard.press("Escape"))

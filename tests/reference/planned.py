@@ -30,7 +30,7 @@ def planned(data):
         result = plan(brief_of(document))
     except CoreError as refused:
         return f"{type(refused).__name__}: {refused}"
-    _, proposals = proposals_of(document, result, brief_of)
+    judged = proposals_of(document, result, brief_of)
     return {
         "plan": plan_as_json(result, cautions_of(result)),
         "exact": [
@@ -47,8 +47,8 @@ def planned(data):
             explain.why_range(result),
             *(explain.why_tone(tone, result) for tone in result.tones),
         ],
-        "line": asdict(intent_line(wanted_of(result.brief), result, proposals)),
-        "proposals": [[each.code, each.gain, each.setting] for each in proposals],
+        "line": asdict(intent_line(wanted_of(result.brief), result, judged)),
+        "proposals": [[each.code, each.gain, each.setting] for each in judged.proposals],
         "others": len(other_schools(result)),
         "choices": [
             [each.name, each.stops, each.score.value, [[p.zones_apart, p.word] for p in each.parted]]

@@ -5,7 +5,7 @@ from dataclasses import dataclass
 from dimgrey.core.acts.keys import MARK, As, given, needed
 from dimgrey.core.acts.verb import Verb
 from dimgrey.core.document import wishing
-from dimgrey.core.planning.wishes import parse_wish
+from dimgrey.core.planning.spans import parse_wish
 
 
 @dataclass(frozen=True, kw_only=True)

@@ -19,6 +19,8 @@ from dimgrey.core.planning.schools import SCHOOLS
 from dimgrey.core.planning.zones import format_zone
 
 OFF = "off"
+MIDDLE_OF_ALL = "the middle of the tones"
+"""What is placed where a school places no single tone."""
 
 
 def changed(document, code, read=brief_of, item=None):
@@ -85,11 +87,8 @@ def _print(document, value, read, item):
 
 def _shift(document, value, read, item):
     """The placed zone moved, whatever it is held by: the setting by as much the other way."""
-    zone = float(value)
-    placing = document.placing
-    if placing.tone is None or placing.zone is None:
-        return replace(document, placing=replace(placing, zone=round(min(max(zone, 0.0), 10.0), 4)))
-    return replace(document, placing=replace(placing, zone=round(min(max(zone, 0.0), 10.0), 4)))
+    zone = round(min(max(float(value), 0.0), 10.0), 4)
+    return replace(document, placing=replace(document.placing, zone=zone))
 
 
 def _school(document, value, read, item):
@@ -136,8 +135,13 @@ KINDS = tuple(_EDITS)
 # --- in words ---------------------------------------------------------------------------------------------------------------
 
 
-def change_words(document, code):
-    """What a code does, in words: "Put on orange and a polarizer". document: as it is before."""
+def change_words(document, code, placed=None):
+    """What a code does, in words: "Orange and a polarizer".
+
+    document: as it is before. placed: name of the tone that its plan is placed on, where the school found it.
+    """
+    if placed and document.placing.tone is None:
+        document = replace(document, placing=replace(document.placing, tone=placed))
     said = [_WORDS[kind](document, value) for kind, _, value in (part.partition("=") for part in code.split(";"))]
     text = " and ".join(said)
     return text[:1].upper() + text[1:]
@@ -183,7 +187,7 @@ def _print_words(document, value):
 
 
 def _zone_words(document, value):
-    name = document.placing.tone or "what is placed"
+    name = document.placing.tone or MIDDLE_OF_ALL
     return f"place {name} on {format_zone(float(value))}"
 
 

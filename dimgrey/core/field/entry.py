@@ -220,11 +220,11 @@ def nearer(key, text):
             frozenset(glass_of(item).name for item in _kit.items.get("filter", {}).values()) or None
         )  # none: nobody has said
         around = replace(around_sky(document, sky), on_roll=roll is not None and roll.step is not None, owned=owned)
-        _, found = proposals_of(document, result, carried.read_as, around)
+        found = proposals_of(document, result, carried.read_as, around)
         line = intent_line(wanted_of(result.brief), result, found).nearest
     except CoreError as refused:
         return json.dumps({"line": str(refused), "proposals": []})
-    return json.dumps({"line": line, "proposals": [asdict(each) for each in found]})
+    return json.dumps({"line": line, "proposals": [asdict(each) for each in found.proposals]})
 
 
 def sighted(key, text):

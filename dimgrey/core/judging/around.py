@@ -11,7 +11,8 @@ class Around:
     owned: names of coloured and grey glass that the kit has, None where nobody has said. kit: name of a kit's own filter -> Glass, where it
     has a factor or a spectrum of its own. sun_in_frame: no glass helps then. on_roll: its development is the roll's. white_fall: fall of the
     picture's brightest hundredth, None without a picture. tops: name of a subject -> height from the top at which sky begins over it. wind_m_s,
-    focal_35mm: for what shakes a tripod.
+    focal_35mm: for what shakes a tripod. in_sun: the sun is up, in clear or hazy air, and no hill stands before it. hours: gives the
+    otherways.Hour of each other hour of the day at which the same things are lit, None without a sky in the frame.
     """
 
     owned: frozenset | None = None
@@ -22,6 +23,8 @@ class Around:
     tops: dict = field(default_factory=dict)
     wind_m_s: float = 0.0
     focal_35mm: float = 0.0
+    in_sun: bool = False
+    hours: Callable | None = None
 
 
 NOWHERE = Around()
@@ -32,8 +35,12 @@ def around_sky(document, sky):
     focal = document.lens.focal_35mm or 0.0
     if sky is None:
         return Around(focal_35mm=focal)
-    in_frame = sky.sun_gap_deg is not None and sky.sun_gap_deg <= 0
-    return Around(sun_in_frame=in_frame, wind_m_s=sky.conditions.wind_m_s, focal_35mm=focal)
+    return Around(
+        sun_in_frame=sky.sun_gap_deg is not None and sky.sun_gap_deg <= 0,
+        wind_m_s=sky.conditions.wind_m_s,
+        focal_35mm=focal,
+        in_sun=sky.sun_altitude_deg > 0 and not sky.sun_is_hidden and sky.conditions.air != "overcast",
+    )
 
 
 @dataclass(frozen=True)

@@ -22,8 +22,10 @@ PAIRED, PAIRED_OF_A_KIND = 6, 2
 WHITE_PRINT = 8.0
 """Print that the picture's brightest hundredth stays at or below after a longer development."""
 HAND_SLACK = 1.2
-"""A quarter of a stop over a marked time is still marked so."""
 LIMIT_SLACK = 2.0**0.25
+"""A quarter of a stop over a marked time is still marked so."""
+FAINTER_COST = 0.1
+"""For each tone whose needed texture goes from full to faint."""
 
 
 @dataclass(frozen=True)
@@ -101,8 +103,9 @@ def _pairs(singles, deeply):
 
 
 def _adds(pair, kept):
-    """Whether both of a pair are needed: it is better than each alone by more than its cost."""
-    alone = [each for each in kept if len(each.moves) == 1 and each.moves[0] in pair.moves]
+    """Whether both of a pair are needed: it is better by more than its cost than any one thing of their kinds."""
+    kinds = {move.kind for move in pair.moves}
+    alone = [each for each in kept if len(each.moves) == 1 and each.moves[0].kind in kinds]
     return all(pair.net >= each.net + LEAST_GAIN / 2 for each in alone)
 
 
@@ -146,7 +149,8 @@ class _Search:
             else wishes_of(brief)
         )
         scored = score(planned, wishes)
-        net = scored.gain_over(self.now, len(tried)) - sum(move.cost for move in tried)
+        fainter = FAINTER_COST * len(fainter_in(planned, self.result))
+        net = scored.gain_over(self.now, len(tried)) - sum(move.cost for move in tried) - fainter
         return Candidate(tuple(tried), planned, scored, net)
 
     def may(self, candidate):
@@ -157,6 +161,7 @@ class _Search:
             and candidate.code not in self.refused
             and candidate.score.keeps_walls_of(self.now)
             and broken_limits(candidate.plan) <= self.limits
+            and placed_on(candidate.plan) not in fainter_in(candidate.plan, self.result)
             and (self.shaky or not is_shaky(candidate.plan, self.around))
             and self._keeps_white(candidate)
         )
@@ -174,6 +179,17 @@ class _Search:
             return True
         moved = candidate.plan.setting_ev100 - self.result.setting_ev100
         return candidate.plan.printing.print(fall - moved).zone <= WHITE_PRINT + MET_ZONES
+
+
+def fainter_in(after, before):
+    """Names of tones that need texture and have all of it in the Plan `before`, and less in the Plan `after`."""
+    full = {tone.name for tone in before.tones if tone.texture == "full"}
+    return [tone.name for tone in after.tones if tone.needs_texture and tone.name in full and tone.texture != "full"]
+
+
+def placed_on(result):
+    """Name of the tone that a Plan is placed on: what one places to keep its texture is not placed where it loses some."""
+    return result.placement.tone
 
 
 def broken_limits(result):

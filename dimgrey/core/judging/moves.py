@@ -20,10 +20,12 @@ from dimgrey.core.planning.schools import SCHOOLS
 from dimgrey.core.planning.scoring import GIVEN_UP_COST
 from dimgrey.core.planning.separation import choice_names, through_choice
 from dimgrey.core.planning.wishes import wishes_of
-from dimgrey.core.planning.zones import ZONE_MAX, ZONE_MIN
+from dimgrey.core.planning.zones import MIDDLE, ZONE_MAX, ZONE_MIN
 
 SHIFTS = (-2.0, -1.5, -1.0, -2 / 3, -1 / 3, 1 / 3, 2 / 3, 1.0, 1.5, 2.0)
 """Zones that the placed tone is tried higher and lower by."""
+FAR_SHIFTS = (-4.0, -3.0, -2.5, *SHIFTS, 2.5, 3.0, 4.0)
+"""The same where it is that tone itself that shall print elsewhere."""
 STEPS_OF_EFFECTS = (-1.0, -0.75, -0.5, -0.25, 0.25, 0.5, 0.75, 1.0)
 BENDS = (-2.0, -1.5, -1.0, -0.5, 0.5, 1.0, 1.5, 2.0)
 MOST_BENT, MOST_PLACED = 3, 3
@@ -41,7 +43,7 @@ def moves(document, result, read, around=NOWHERE, missed=(), deeply=True):
     """
     found = [*_placings(document, result, read, missed, deeply), *_mixes(document, result, missed)]
     found += glasses(document, result, read, around, deeply)
-    found += [*_developments(result, around), *_setups(result), *_ends(document, result), *_brackets(result)]
+    found += [*_developments(result, around), *_setups(result, missed), *_ends(document, result), *_brackets(result)]
     refused = set(document.wanted.refused)
     return [move for move in found if move.code not in refused]
 
@@ -49,7 +51,8 @@ def moves(document, result, read, around=NOWHERE, missed=(), deeply=True):
 def _placings(document, result, read, missed, deeply):
     """The placed tone higher or lower, a tone that misses its wish on it, another school."""
     placement = result.placement
-    for by in SHIFTS:
+    itself = any(wish.kind == "span" and wish.tones[0] == placement.tone for wish, _ in missed)
+    for by in FAR_SHIFTS if itself else SHIFTS:
         zone = round(placement.zone + by, 4)
         if ZONE_MIN <= zone <= ZONE_MAX:
             yield Move(
@@ -135,12 +138,19 @@ def _bend(brief, colours, name, mark, stops):
     yield Move(f"bend={mark}:{stops:g}", "bend", edit)
 
 
-def _setups(result):
-    """One tone control of an in-camera file moved: where a file is what counts."""
+def _setups(result, missed):
+    """One tone control of an in-camera file moved, where a file is what counts: each for tones of its own end."""
     medium = result.brief.medium
     if medium.kind != "digital file":
         return
+    named = {name for wish, _ in missed for name in wish.tones or (tone.name for tone in result.tones)}
+    amiss = [
+        tone.printed for tone in result.tones if tone.name in named or (tone.needs_texture and tone.texture != "full")
+    ]
+    reached = {"highlights": max(amiss, default=MIDDLE) > MIDDLE, "shadows": min(amiss, default=MIDDLE) < MIDDLE}
     for k, name in enumerate(TONE_EFFECTS):
+        if not reached.get(name, True):
+            continue
         for by in STEPS_OF_EFFECTS:
             after = round(medium.tone[k] + by, 4)
             if -1 <= after <= 1:

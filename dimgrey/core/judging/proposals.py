@@ -1,13 +1,18 @@
 """What the judge found, in words: what to change, what it serves, what it costs, the setting that follows, and the one act that does it."""
 
 from dataclasses import dataclass
+from typing import NamedTuple
 
 from dimgrey.core.document.changes import change_words, changed
 from dimgrey.core.errors import CoreError
 from dimgrey.core.judging.around import NOWHERE
-from dimgrey.core.judging.judge import judged
-from dimgrey.core.measure.stops import counted_stops, format_aperture, format_stops, format_time
+from dimgrey.core.judging.judge import fainter_in, judged
+from dimgrey.core.judging.otherways import left_over, other_way, why_not
+from dimgrey.core.measure.stops import counted_stops, format_aperture, format_time
+from dimgrey.core.planning.media import MEDIA
 from dimgrey.core.planning.plan import plan
+from dimgrey.core.planning.planwords import texture_words
+from dimgrey.core.planning.scoring import lost_of
 
 ACT, AS_WANTED = "take-proposal", "Now: as wanted."
 TOLD_STOPS = 1 / 6
@@ -16,8 +21,6 @@ HOW_TO = frozenset({"polarizer-manual", "hold-differs", "factor-differs"})
 """Cautions that tell how a thing is used, or where two rules differ: no cost of it."""
 NEARER_STOPS = 1.0
 """A tone that stays lost is worth naming where it comes nearer to texture by so much."""
-ALIKE_STOPS = 1 / 3
-"""Tones that fall no further apart have one brightness, to an eye and to a meter."""
 
 
 @dataclass(frozen=True)
@@ -61,8 +64,18 @@ class IntentLine:
         return " ".join(filter(None, (self.wanted, self.now, self.nearest)))
 
 
+class Judged(NamedTuple):
+    """found: the Judgement. proposals: Proposal of each that it found, the best first. left: what the best leaves far from what is wanted,
+    and why. otherwise: what other light would do; "" for nothing."""
+
+    found: object
+    proposals: tuple = ()
+    left: str = ""
+    otherwise: str = ""
+
+
 def proposals_of(document, result, read, around=NOWHERE, warned=None, deeply=False):
-    """(Judgement, Proposal of each that it found, the best first).
+    """Judged of a scene.
 
     document, result, read, around, deeply: as in `judge.judged`. warned: from a Document and its Plan to its cautions, where they are at hand:
     what a proposal brings of them is told as its cost.
@@ -70,7 +83,8 @@ def proposals_of(document, result, read, around=NOWHERE, warned=None, deeply=Fal
     found = judged(document, result, read, around, deeply)
     before = {each.code for each in warned(document, result)} if warned and found.best else set()
     made = (_proposal(each, found, document, result, read, warned, before) for each in found.best)
-    return found, tuple(each for each in made if each.serves)  # one that nobody would notice is none
+    serving = tuple(each for each in made if each.serves)  # one that nobody would notice is none
+    return Judged(found, serving, left_over(found), other_way(result, found, around))
 
 
 def _proposal(candidate, found, document, result, read, warned, before):
@@ -80,7 +94,7 @@ def _proposal(candidate, found, document, result, read, warned, before):
         costs += _new_cautions(candidate, document, read, warned, before)
     return Proposal(
         code=candidate.code,
-        what=change_words(document, candidate.code),
+        what=change_words(document, candidate.code, result.placement.tone),
         serves=_served(candidate, found, result),
         costs=tuple(costs),
         setting=f"{format_time(after.shutter)} {format_aperture(after.aperture)} ISO {after.speed.name}",
@@ -122,12 +136,7 @@ def _costs(candidate, result):
             yield what
     if any(move.kind.startswith("let-go") for move in candidate.moves):
         yield "its texture, for good"
-    before = {tone.name: tone.texture for tone in result.tones}
-    fainter = [
-        t.name
-        for t in candidate.plan.tones
-        if t.needs_texture and before.get(t.name) == "full" and t.texture == "faint"
-    ]
+    fainter = fainter_in(candidate.plan, result)
     if fainter:
         yield f"less texture in {fainter[0]}"
 
@@ -145,15 +154,16 @@ def _new_cautions(candidate, document, read, warned, before):
 # --- the line ------------------------------------------------------------------------------------------------------------------
 
 
-def intent_line(wanted, result, proposals=None):
+def intent_line(wanted, result, judged=None):
     """IntentLine of a scene.
 
-    wanted: its wishes.Wanted. result: its Plan, or None before one. proposals: of `proposals_of`; None where nobody has looked.
+    wanted: its wishes.Wanted. result: its Plan, or None before one. judged: Judged of it; None where nobody has looked.
     """
     asked = tuple(question.text for question in wanted.asked)
-    if not wanted.wishes:
+    parts = [*(wish.words for wish in shown_wishes(wanted.wishes)), *_texture_said(wanted.textures)]
+    if not parts:
         return IntentLine(asked=asked)
-    said = f"You want: {', '.join(wish.words for wish in shown_wishes(wanted.wishes))}."
+    said = f"You want: {', '.join(parts)}."
     if result is None:
         return IntentLine(said, asked=asked)
     prints = {tone.name: tone.printed for tone in result.tones}
@@ -165,11 +175,27 @@ def intent_line(wanted, result, proposals=None):
         ),
         key=lambda each: (-each[0], each[1]),
     )
-    if not missed:
+    lost = lost_of(result)
+    if not missed and not lost:
         return IntentLine(said, AS_WANTED, asked=asked)
-    now = f"Now: {'; '.join(wish.miss_words(prints) for _, _, wish in missed[:2])}."
+    ends = [f"{tone.name} {texture_words(tone)}" for tone in lost]
+    now = f"Now: {'; '.join([wish.miss_words(prints) for _, _, wish in missed[:2]] + ends[:2])}."
     grave = any(wish.is_reversed_in(prints) for _, _, wish in missed)
-    return IntentLine(said, now, _nearest(proposals, missed[0][2], result), grave, asked)
+    why = (
+        why_not(missed[0][2], result)
+        if missed
+        else (f"the range is more than {MEDIA[result.brief.medium.kind].called} holds.", "")
+    )
+    return IntentLine(said, now, _nearest(judged, why), grave, asked)
+
+
+def _texture_said(textures):
+    """What the words say of texture that stays. textures: tone -> "needed" or "free"."""
+    needed = [name for name, kind in textures.items() if kind == "needed"]
+    if len(needed) > MOST_SERVED:
+        yield "texture everywhere" if len(needed) == len(textures) else f"texture in {len(needed)} tones"
+    elif needed:
+        yield f"texture in {', '.join(needed)}"
 
 
 def shown_wishes(wishes, most=4):
@@ -178,44 +204,12 @@ def shown_wishes(wishes, most=4):
     return (said or list(wishes))[:most]
 
 
-def _nearest(proposals, worst, result):
-    if proposals is None:
+def _nearest(judged, why):
+    if judged is None:
         return ""
-    if proposals:
-        best = proposals[0]
-        return f"Nearest: {best.what[:1].lower()}{best.what[1:]} ({best.setting})."
-    return f"Nothing at hand brings it nearer: {why_not(worst, result)}"
-
-
-def why_not(wish, result):
-    """Why a wish is out of reach in this light, in a sentence."""
-    tones = {tone.name: tone for tone in result.tones}
-    named = [tones[name] for name in wish.tones[:2] if name in tones]
-    if len(named) == 2:
-        apart = named[0].fall - named[1].fall
-        if abs(apart) <= ALIKE_STOPS:
-            return _one_brightness(*named)
-        return (
-            f"{named[0].name} lies {counted_stops(abs(apart))} {'over' if apart > 0 else 'under'} {named[1].name} in this light. "
-            "Other light or another viewpoint can change that."
-        )
-    if not named:
-        return "it asks for other light."
-    others = [tone for tone in result.tones if tone.needs_texture and tone is not named[0]]
-    if not others:
-        return (
-            f"{named[0].name} falls on {format_stops(named[0].fall)} and no setting that the camera has moves it there."
-        )
-    brightest = max(others, key=lambda tone: tone.fall)
-    darkest = min(others, key=lambda tone: tone.fall)
-    other = brightest if wish.kind == "span" and named[0].printed < wish.span[0] else darkest
-    if abs(other.fall - named[0].fall) <= ALIKE_STOPS:
-        return _one_brightness(named[0], other)
-    return (
-        f"what moves {named[0].name} moves {other.name} too, {counted_stops(abs(other.fall - named[0].fall))} away, which is to stay. "
-        "Other light can part them."
-    )
-
-
-def _one_brightness(tone, other):
-    return f"{tone.name} and {other.name} have one brightness in this light. Wait for another, or another viewpoint."
+    if not judged.proposals:
+        reason, other = why
+        return f"Nothing at hand brings it nearer: {reason} {judged.otherwise or other}".rstrip()
+    best = judged.proposals[0]
+    said = f"Nearest: {best.what[:1].lower()}{best.what[1:]} ({best.setting})."
+    return " ".join(filter(None, (said, judged.left, judged.otherwise)))

@@ -9,6 +9,7 @@ from dimgrey.core.measure.brackets import Bracket
 from dimgrey.core.measure.exposure import Limits
 from dimgrey.core.measure.metering import combined
 from dimgrey.core.measure.stops import Marked
+from dimgrey.core.measure.surfaces import surface_named
 from dimgrey.core.planning.media import Medium
 
 ROLES = ("shadow", "highlight", "subject", "background", "sky", "skin", "other")
@@ -51,6 +52,12 @@ class Tone:
     @property
     def is_sky(self):
         return self.role == "sky" if self.sky is None else self.sky
+
+    @property
+    def stands_in_sky(self):
+        """Whether what holds the sky back holds this back too: the sky, and a cloud that somebody named so."""
+        surface = surface_named(self.name) if self.named and self.role in ("highlight", "other") else None
+        return self.is_sky or (surface is not None and "cloud" in surface.words)
 
     @cached_property
     def reading(self):
@@ -177,7 +184,7 @@ class Brief:
         return sum(
             glass.grey_stops
             * (
-                float(tone.is_sky)
+                float(tone.stands_in_sky)
                 if glass.edge is None or tone.height is None
                 else float(graduated_share(tone.height, glass.edge))
             )

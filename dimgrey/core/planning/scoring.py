@@ -82,13 +82,19 @@ def score(plan, wishes=None):
     made = score_of(plan.brief, {tone.name: tone.printed for tone in plan.tones}, plan.chain, wishes)
     costs = {"light": LIGHT_COST * max(plan.filter_cost.stops, 0.0), **made.costs}
     low, high = plan.brief.medium.outer
-    lost = [tone for tone in plan.tones if tone.needs_texture and tone.texture == "lost"]
-    if lost and plan.brief.bracket and not plan.brief.medium.is_film:
-        held = {name for frame in plan.bracket_frames for name in frame.holds}
-        lost = [tone for tone in lost if tone.name not in held]
+    lost = lost_of(plan)
     if lost:
         costs["lost texture"] = sum(LOST_COST + max(tone.held - high, low - tone.held, 0.0) ** 2 for tone in lost)
     return Score(made.missed, costs, tuple(tone.name for tone in lost))
+
+
+def lost_of(plan):
+    """PlannedTone of each that loses texture it needs, in every frame of a bracket; () for None."""
+    lost = [tone for tone in plan.tones if tone.needs_texture and tone.texture == "lost"] if plan else ()
+    if lost and plan.brief.bracket and not plan.brief.medium.is_film:
+        held = {name for frame in plan.bracket_frames for name in frame.holds}
+        lost = [tone for tone in lost if tone.name not in held]
+    return tuple(lost)
 
 
 def score_of(brief, prints, chain, wishes=None):

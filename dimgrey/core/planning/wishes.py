@@ -5,11 +5,9 @@ come first; those that the words of the intent say count at once; a school and t
 name or role wishes nothing. Source: HANDBOOK 17, 21.
 """
 
-import re
 from dataclasses import dataclass
 from functools import lru_cache
 
-from dimgrey.core.errors import Unreadable
 from dimgrey.core.measure.stops import format_stops
 from dimgrey.core.planning.intent.findings import (
     PARTED_ZONES,
@@ -17,7 +15,7 @@ from dimgrey.core.planning.intent.findings import (
     Question,
 )
 from dimgrey.core.planning.intent.reading import read_all
-from dimgrey.core.planning.zones import ZONE_MAX, ZONE_MIN, format_zone, parse_zone
+from dimgrey.core.planning.spans import format_span
 
 WEIGHT, SUBJECT_WEIGHT = 1.0, 2.0
 ROLES_APART_ZONES = 2 / 3
@@ -28,8 +26,8 @@ FULL_SCALE = (10 / 3, 20 / 3)
 SOFT = (3.5, 7.5)
 SKINS = {"pale": (17 / 3, 19 / 3), "tan": (31 / 6, 35 / 6), "brown": (14 / 3, 16 / 3), "dark brown": (25 / 6, 29 / 6)}
 """Prints of the lit side of skin by complexion: VI, V½, V and IV½, a third to either side. Asked for, never taken from a picture."""
-MET_ZONES = 1 / 6
-"""A wish that is missed by less is met: half of the least step that zones are written in."""
+MET_ZONES = 1 / 6 + 0.01
+"""A wish that is missed by less is met: half of the least step that zones are written in, itself counted in."""
 KINDS = ("span", "order", "part", "together", "lightest", "darkest", "full scale", "soft")
 SOURCES = {
     "set": "",
@@ -178,11 +176,17 @@ def wanted_of(brief):
     return _wanted(
         tuple(Named(tone.name, tone.role, tone.named, tone.needs_texture, tone.wish, bool(tone.evs)) for tone in brief.tones),
         brief.intent, brief.said_lists, brief.choice.school, brief.scale, brief.orders, brief.pairs, brief.struck,
+        brightest_of(brief.medium),
     )  # fmt: skip
 
 
+def brightest_of(medium):
+    """The lightest print on which a Medium keeps dependable texture: "bright" with texture wants no more."""
+    return medium.prints_of(medium.dependable)[1]
+
+
 @lru_cache(maxsize=256)
-def _wanted(tones, intent, lists, school, scale, orders, pairs, struck):
+def _wanted(tones, intent, lists, school, scale, orders, pairs, struck, brightest):
     roles = {tone.name: tone.role for tone in tones}
     subjects = {name for name, role in roles.items() if role == "subject"}
     heavy = lambda *names: SUBJECT_WEIGHT if subjects & set(names) else WEIGHT
@@ -191,9 +195,9 @@ def _wanted(tones, intent, lists, school, scale, orders, pairs, struck):
     made += [Wish((o.lighter, o.darker), None, o.zones, "order", heavy(o.lighter, o.darker)) for o in orders]
     made += [Wish(pair, None, PARTED_ZONES, "part", heavy(*pair)) for pair in pairs]
     for source, wishes in (
-        ("words", _from_words(found, tones, heavy)),
+        ("words", _from_words(found, tones, heavy, brightest)),
         ("school", _from_school(tones, school, heavy)),
-        ("scale", _from_scale(tones, scale)),
+        ("scale", _from_scale(tones, scale, brightest)),
         ("role", _from_roles(tones, heavy)),
     ):
         said = {_matter(wish) for wish in made}
@@ -213,13 +217,15 @@ def _of(wish, source):
     return Wish(wish.tones, wish.span, wish.zones, wish.kind, wish.weight, source)
 
 
-def _from_words(found, tones, heavy):
+def _from_words(found, tones, heavy, brightest):
     free = {tone.name: not tone.needs_texture for tone in tones}
     names = [tone.name for tone in tones]
     for name in names:
         span = found.span_of(name, free[name])
         if span:
-            yield Wish((name,), span, weight=heavy(name))
+            is_open = not free[name] and found.textures.get(name) != "free" and name not in found.zones
+            low = min(span[0], brightest) if is_open else span[0]
+            yield Wish((name,), (low, span[1]), weight=heavy(name))
     for kind, a, b, zones in found.relations:
         yield Wish((a, b), None, zones, kind, heavy(a, b))
     for name, pole, zones, spared in found.extremes:
@@ -235,11 +241,12 @@ def _from_school(tones, school, heavy):
                 yield Wish((tone.name,), SILHOUETTE, weight=heavy(tone.name))
 
 
-def _from_scale(tones, scale):
+def _from_scale(tones, scale, brightest):
     """A scale that can be measured on tones; the others are of areas, and the balance of the picture says them."""
     textured = tuple(tone.name for tone in tones if tone.needs_texture and tone.is_read)
     if len(textured) > 1 and scale in ("full scale", "soft"):
-        yield Wish(textured, FULL_SCALE if scale == "full scale" else SOFT, 0.0, scale)
+        full = FULL_SCALE[0], min(FULL_SCALE[1], brightest)
+        yield Wish(textured, full if scale == "full scale" else SOFT, 0.0, scale)
 
 
 def _from_roles(tones, heavy):
@@ -315,36 +322,3 @@ def _circle(wishes):
         return ()
     text = f"{' over '.join((*names, names[0]))}: that runs in a circle. Which of these is not meant?"
     return (Question(names[0], text),)
-
-
-# --- as people write them -------------------------------------------------------------------------------------------------------
-
-
-def parse_wish(text):
-    """A span of zones: "II-III", "VI½ to VII", "at most I", "at least VII", "VI" (a third to either side). Raises Unreadable.
-
-    >>> parse_wish("II-III"), parse_wish("at most I"), parse_wish("at least VII")
-    ((2.0, 3.0), (0.0, 1.0), (7.0, 10.0))
-    """
-    said = " ".join(text.split())
-    if match := re.fullmatch(r"(?i)(at most|at least|<|>|≤|≥)\s*(.+)", said):
-        zone = parse_zone(match[2])
-        return (ZONE_MIN, zone) if match[1].lower() in ("at most", "<", "≤") else (zone, ZONE_MAX)
-    ends = [parse_zone(part) for part in re.split(r"\s*(?:–|-|\bto\b)\s*", said)]
-    if len(ends) == 1:
-        return max(ends[0] - 1 / 3, ZONE_MIN), min(ends[0] + 1 / 3, ZONE_MAX)
-    if len(ends) != 2 or ends[0] > ends[1]:
-        raise Unreadable(
-            f"“{text[:24]}” is no span of zones. Write II-III, at most I, or VI.", parameter="wish", code="wish"
-        )
-    return tuple(ends)
-
-
-def format_span(span):
-    """ "II–III", "at most I", "at least VII". span: (low, high) zones."""
-    low, high = span
-    if low <= ZONE_MIN and high < ZONE_MAX:
-        return f"at most {format_zone(high)}"
-    if high >= ZONE_MAX and low > ZONE_MIN:
-        return f"at least {format_zone(low)}"
-    return f"{format_zone(low)}–{format_zone(high)}"

@@ -5,7 +5,9 @@ from django.urls import reverse
 from dimgrey.core.acts.intent import WANTED
 from dimgrey.core.document.tonebriefing import texture_key
 from dimgrey.core.judging.proposals import AS_WANTED
-from dimgrey.core.planning.wishes import SKINS, SOURCES, contradictions, format_span
+from dimgrey.core.planning.scoring import lost_of
+from dimgrey.core.planning.spans import format_span
+from dimgrey.core.planning.wishes import SKINS, SOURCES, contradictions
 from dimgrey.scenes.acts import Look
 from dimgrey.scenes.sheet.part import Part
 
@@ -36,11 +38,6 @@ def _line(situation):
         "asked": line.asked,
         "nearer": reverse("nearer", args=[situation.scene.pk]) if looks else "",
     }
-
-
-def lost_of(result):
-    """Tones of a Plan that lose texture they need; () before one."""
-    return tuple(tone for tone in result.tones if tone.needs_texture and tone.texture == "lost") if result else ()
 
 
 def _wish_rows(situation):

@@ -22,8 +22,8 @@ def verdict(case):
     made = document(**case.parts)
     result = plan(brief_of(made))
     wanted = wanted_of(result.brief)
-    _, proposals = proposals_of(made, result, brief_of, Around(**case.around), deeply=True)
-    line, codes = intent_line(wanted, result, proposals), [each.code for each in proposals]
+    judged = proposals_of(made, result, brief_of, Around(**case.around), deeply=True)
+    line, codes = intent_line(wanted, result, judged), [each.code for each in judged.proposals]
     warned = {each.code for each in cautions_of(result)}
     prints = {tone.name: tone.printed for tone in result.tones}
     wrong = []

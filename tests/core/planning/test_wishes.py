@@ -8,7 +8,7 @@ from dimgrey.core.document import wishing
 from dimgrey.core.document.briefing import brief_of
 from dimgrey.core.document.edits import Refused
 from dimgrey.core.errors import CoreError
-from dimgrey.core.planning import wishes
+from dimgrey.core.planning import spans, wishes
 from dimgrey.core.planning.brief import Brief, Glass, PlacingChoice, Tone
 from dimgrey.core.planning.intent.findings import DARK, LIGHT
 from dimgrey.core.planning.media import medium
@@ -46,14 +46,14 @@ class Reading(SimpleTestCase):
     def test_spans_as_people_write_them(self):
         for text, span in (("II-III", (2, 3)), ("VI½ to VII", (6.5, 7)), ("at most I", (0, 1)), ("≥ VII", (7, 10)),
                            ("<II", (0, 2)), ("V", (14 / 3, 16 / 3)), ("0", (0, 1 / 3))):  # fmt: skip
-            found = wishes.parse_wish(text)
+            found = spans.parse_wish(text)
             self.assertAlmostEqual(found[0], span[0])
             self.assertAlmostEqual(found[1], span[1])
         for text in ("III-II", "dark", "", "II-III-IV", "XI"):
             with self.subTest(text), self.assertRaises(CoreError):
-                wishes.parse_wish(text)
+                spans.parse_wish(text)
         self.assertEqual(
-            [wishes.format_span(s) for s in ((2, 3), (0, 1), (7, 10), (0, 10))],
+            [spans.format_span(s) for s in ((2, 3), (0, 1), (7, 10), (0, 10))],
             ["II–III", "at most I", "at least VII", "0–X"],
         )
 

@@ -12,7 +12,7 @@ from django.test.utils import CaptureQueriesContext
 
 from dimgrey.core.cautions.safety import Circumstances, dangers
 from dimgrey.core.errors import CoreError
-from dimgrey.core.sky.clock import julian_date
+from dimgrey.core.sky.clock import julian_date, local_moment, parse_clock, zone_named
 from dimgrey.core.sky.coordinates import Coordinates
 from dimgrey.outings import actions, gpx
 from dimgrey.outings.day.chainchoice import Through
@@ -21,8 +21,10 @@ from dimgrey.outings.day.skysheet import sky_sheet
 from dimgrey.outings.day.table import light_table
 from dimgrey.outings.forecast import conditions_at, hours_of
 from dimgrey.outings.models import Outing
+from dimgrey.outings.sky_over_scene import hours_around, sky_over
 from dimgrey.scenes import lifecycle
 from dimgrey.scenes.models import Scene
+from dimgrey.scenes.situation import Situation
 from dimgrey.standins.simulated_forecast import forecast
 from tests.documents import document
 from tests.helpers import PageTest
@@ -433,6 +435,33 @@ class Cautions(OutingTest):
         answer = self.client.get(f"/scenes/{scene.pk}/")
         self.assertContains(answer, "burns eyes and sensors")
         self.assertContains(self.client.get(self.url), "never look at it through an optical finder")
+
+
+class OtherHours(OutingTest):
+    """The other hours of a scene's day: what its sky does against what the sun lights, from the same sky as the outing's page."""
+
+    def hours(self, heading, time="12:00", tilt=20):
+        view = {"heading_deg": heading, "tilt_deg": tilt, "time": time, "sky": True}
+        situation = Situation(self.scene(view=view))
+        document, outing = situation.document, situation.scene.outing
+        now = sky_over(document, None, outing, None)
+        return document, outing, now, hours_around(document, None, outing, None)
+
+    def test_each_is_of_the_same_day_and_side_and_says_what_the_sky_there_does(self):
+        document, outing, now, found = self.hours(heading=0)
+        self.assertGreater(len(found), 3)
+        for hour in found:
+            moment = local_moment(outing.date, parse_clock(hour.clock), zone_named(outing.zone))[0]
+            there = sky_over(document, None, outing, None, jd=julian_date(moment)).seen
+            with self.subTest(hour.clock):
+                self.assertEqual(there.light, now.seen.light)
+                self.assertGreater(there.sun_altitude_deg, 0)
+                moved = there.tone.main.stops - now.seen.tone.main.stops
+                self.assertAlmostEqual(hour.sky_stops, moved, delta=0.02)
+
+    def test_none_after_dark_or_where_no_sky_is_in_the_frame(self):
+        self.assertEqual(self.hours(heading=0, time="23:30")[3], ())
+        self.assertEqual(self.hours(heading=0, tilt=-60)[3], ())
 
 
 class Home(OutingTest):

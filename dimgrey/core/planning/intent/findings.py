@@ -41,6 +41,12 @@ class Findings:
         if all(question.word != word for question in self.asked):
             self.asked.append(Question(word, text))
 
+    def zone(self, name, span):
+        """Take the figures of a tone; "below III but above I" is both."""
+        before = self.zones.get(name)
+        both = (max(before[0], span[0]), min(before[1], span[1])) if before else span
+        self.zones[name] = both if both[0] <= both[1] else span
+
     def span_of(self, name, free):
         """(low, high) that the words mean for a tone, None without any or where they contradict. free: its texture may go."""
         if name in self.zones:

@@ -111,7 +111,8 @@ class Words:
         if token.startswith("#"):
             return Item("number", float(token[1:]))
         if token in w.NOT_ASKED:
-            return Item("whole", word=token)
+            does = token in w.VERBS and last is not None and last.kind in ("wished", "may", "tones", "neg", "pron")
+            return Item("verb" if does else "whole", word=token)
         if token in w.SHAPES:
             return Item("shape", token, token)
         if token in w.VERBS:
@@ -209,7 +210,10 @@ def _is_adjective(tokens, at, last):
         return after in w.SCENE_NOUNS
     if last is not None and last.kind == "tones":
         ends = not after or after in w.BREAKS or after in ("and", "or")
-        return before not in w.SHINING and (ends or any(token in w.SETTING for token in tokens[:at]))
+        goes_on = after in ("and", "or") and any(pole_of(token) for token in tokens[at + 2 : at + 3])
+        if before in w.SHINING and not goes_on:
+            return before == "sky" and ends and after not in ("and", "or")
+        return ends or any(token in w.SETTING for token in tokens[:at])
     if before == "more":
         return False
     if before in w.PARTING or after in w.AGAINST:
@@ -217,7 +221,9 @@ def _is_adjective(tokens, at, last):
     return (
         before in w.VERBS
         or before in w.SOFTENERS
-        or before in ("too", "not", "and", "as", "print")
+        or before in w.ALL | w.OTHERS
+        or before in w.ALONE
+        or before in ("too", "not", "and", "or", "as", "print")
         or after in w.SCENE_NOUNS
     )
 

@@ -3,7 +3,7 @@
 from dimgrey.core.planning.intent import words as w
 from dimgrey.core.planning.intent.clauses import Clauses
 from dimgrey.core.planning.intent.findings import AGAINST_ZONES, JUST_ZONES, PARTED_ZONES, TOGETHER_ZONES
-from dimgrey.core.planning.intent.groups import Group
+from dimgrey.core.planning.intent.groups import Group, is_allowed
 
 
 class Relations(Clauses):
@@ -22,7 +22,7 @@ class Relations(Clauses):
             than = next(k for k in range(at + 1, len(items)) if items[k].kind == "as")
         if than is None or any(item.kind == "tint" for item in items[at + 1 : than]):
             return False
-        right = next((group for group in groups if group.first > than), None)
+        right = next((group for group in groups if group.first > than), None) or self._other(items, than)
         if right is None or right.kind in ("whole", "shape"):
             return False
         between = [group for group in groups if at < group.first < than]
@@ -33,6 +33,11 @@ class Relations(Clauses):
         self._compare(items, at, left, right, as_as)
         return True
 
+    def _other(self, items, than):
+        """What "than it" means after a clause about two things: the second of them."""
+        is_said = any(item.kind == "pron" for item in items[than:])
+        return Group("tones", self.both[1:], than, than) if is_said and len(self.both) == 2 else None
+
     def _compare(self, items, at, left, right, as_as):
         pole = items[at].value[0]
         before = items[:at]
@@ -41,9 +46,10 @@ class Relations(Clauses):
         zones = next((item.value for item in items if item.kind == "number"), PARTED_ZONES)
         if less:
             pole = -pole
-        if left.kind in ("others", "all"):  # "everything else darker than the kiln"
-            if not negated:
-                self._extreme(right.tones, -pole, max(zones, JUST_ZONES))
+        if is_allowed(items, at) and not negated:
+            return  # "may be darker than": it is not wanted
+        if left.kind in ("others", "all"):  # "everything else darker than the kiln"; "nothing lighter than the gable"
+            self._extreme(right.tones, *((pole, 0.0) if negated else (-pole, max(zones, JUST_ZONES))))
         elif as_as and not negated:
             self._relate("together", left.tones, right.tones, TOGETHER_ZONES)
         elif right.kind in ("others", "all"):
@@ -82,6 +88,12 @@ class Relations(Clauses):
         if left.kind != "tones" or right.kind != "tones":
             return
         if any(item.kind in ("merge", "part") for item in items):
+            return
+        if word in w.AGAINST and any(item.kind == "losing" for item in items[:at]):
+            if any(item.kind == "neg" for item in items[:at]):
+                self._relate("part", left.tones, right.tones, PARTED_ZONES)
+            else:
+                self.found.ask("merge", f"{left.tones[0].name} and {right.tones[0].name}: shall they merge, or part?")
             return
         if word in w.BEHIND:
             left, right = right, left
@@ -125,7 +137,8 @@ class Relations(Clauses):
                 lighter, darker = (ones, others) if poles[0] > 0 or poles[1] < 0 else (others, ones)
                 self._relate("order", lighter, darker, AGAINST_ZONES)
             else:
-                self._relate(kind, ones, others, PARTED_ZONES if kind == "part" else TOGETHER_ZONES)
+                apart = next((each.value for each in items if each.kind == "number"), PARTED_ZONES)
+                self._relate(kind, ones, others, apart if kind == "part" else TOGETHER_ZONES)
 
     def _pair_that_meets(self, items, at, left, right, groups):
         """(tones, tones) that a word of parting or merging speaks of, None where it names no two."""
@@ -142,6 +155,8 @@ class Relations(Clauses):
         ones = left if left is not None and left.kind in things else named[0] if named else None
         if ones is None:
             return None
+        if right is not None and right.first == ones.first:
+            right = None  # "between the hedge and the roof"
         if right is None and (ones.kind != "tones" or len(ones.tones) < 2):
             if ones.kind == "unknown":
                 self._ask_which(ones)
@@ -158,7 +173,7 @@ class Relations(Clauses):
         before = items[:at]
         if any(item.kind == "neg" for item in before) or any(item.kind == "feared" for item in before):
             return "part"
-        if items[at].value == "same_tone":
+        if items[at].value in ("same_tone", "one_mass"):
             return "together"
         if any(item.kind == "may" for item in before):
             return ""

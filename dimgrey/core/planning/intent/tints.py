@@ -27,6 +27,9 @@ class Tints(Clauses):
             group = self._about(items, groups, at, begins)
             if group is None or group.kind == "whole":
                 continue
+            if item.word in w.COMPARED and at and items[at - 1].kind == "number":
+                self.found.ask(item.word, f"{item.word} by so much: than what?")
+                continue
             negated, too = is_negated(items, at, used), is_too(items, at)
             if group.kind in ("unknown", "shape"):
                 if negated or not is_allowed(items, at):
@@ -92,7 +95,8 @@ class Tints(Clauses):
                 elif group.kind in ("unknown", "shape"):
                     self._ask_which(group)
                 else:
-                    self.found.zones |= {tone.name: span for tone in self._meant(group)}
+                    for tone in self._meant(group):
+                        self.found.zone(tone.name, span)
             at = end
 
     def _textures(self, items, groups, begins):

@@ -53,7 +53,7 @@ NEGATIONS = words(
 LOSING = words("lose loses losing lost loss")
 ALLOWED = words("may can could might allowed free need_not indifferent")
 MERGING = words(
-    "merge merges merging melt melts melting blend blends blending fuse dissolve dissolves one_grey fade fades disappear "
+    "merge merges merging melt melts melting blend blends blending fuse dissolve dissolves one_grey one_mass fade fades disappear "
     "disappears vanish vanishes runs_together same_tone"
 )
 ALONE_TOO = words("fade fades disappear disappears vanish vanishes dissolve dissolves")
@@ -91,7 +91,8 @@ FUNCTION = words(
     "and or of in at to into from for by with as than then through too very quite really almost nearly just still rather "
     "more most truly fully completely purely so up down out off there here also even both only well i we you one ones not "
     "no like between across along around near inside outside toward towards within beyond against before behind above over "
-    "below under on upon in_front_of of_all anywhere everywhere whole entire possible"
+    "below under on upon in_front_of of_all anywhere everywhere whole entire possible "
+    "soft hard warm cool cold quiet plain calm clean smooth gentle rich delicate subtle crisp simple good nice fine"
 )
 SOFTENERS = words(
     "very quite really almost nearly just still rather truly fully completely purely so even well all more most"
@@ -101,7 +102,7 @@ SHINING = words("window lamp candle sky sun moon side back street fire morning e
 SETTING = words("keep keeps let make hold want print render stay stays be is")
 SHAPES = words(
     "shape shapes form forms outline outlines mass masses patch spot note notes thing things tone tones figure-shape plane "
-    "block cutout presence silhouette silhouettes accent accents"
+    "block hole void cutout presence silhouette silhouettes accent accents"
 )
 """What a tone is said to be: in "the stand as a black shape" it is the stand that is black."""
 NOT_ASKED = words(
@@ -132,7 +133,7 @@ WHERE_WORDS = words(
 """Words of a tone's name that say where or how it is and not what."""
 PREPOSITIONS = words("in at of under behind on by near before over above below with inside")
 ROLE_WORDS = {
-    "sky": "sky", "background": "background", "backdrop": "background", "skin": "skin", "face": "skin",
+    "sky": "sky", "background": "background", "backdrop": "background", "ground": "background", "skin": "skin", "face": "skin",
     "subject": "subject", "figure": "subject", "sitter": "subject", "person": "subject", "man": "subject", "woman": "subject",
     "shadow": "shadow", "highlight": "highlight",
 }  # fmt: skip
@@ -140,7 +141,8 @@ ROLE_WORDS = {
 QUANTITIES = {
     "a": 1.0, "an": 1.0, "one": 1.0, "two": 2.0, "three": 3.0, "four": 4.0, "five": 5.0, "half": 0.5, "a half": 0.5, "½": 0.5, "⅓": 1 / 3,
     "⅔": 2 / 3, "a third of": 1 / 3, "two thirds of": 2 / 3, "one and a half": 1.5, "two and a half": 2.5,
-    "much": 2.0, "far": 2.0, "clearly": 1.0, "slightly": 1 / 3, "a little": 1 / 3, "a bit": 1 / 3, "somewhat": 1 / 2,
+    "much": 2.0, "far": 2.0, "clearly": 1.0, "somewhat": 1 / 2,
+    **dict.fromkeys(("slightly", "a little", "a bit", "a shade", "a touch", "a hair", "a trifle", "only just", "just", "barely"), 1 / 3),
 }  # fmt: skip
 _PHRASES = (
     (r"black[ -]and[ -]white", ""),
@@ -157,17 +159,45 @@ _PHRASES = (
     (r"instead of", "instead_of"),
     (r"need not|needn't", "need_not"),
     (r"(?:the rest|everything else|all the others|all else|anything else|all the rest|all other tones|the others|any other(?: tone)?|all others)", "all_others"),
+    (r"(?:neither|not) (?:dark|deep) n?or (?:light|bright|pale)|(?:neither|not) (?:light|bright|pale) n?or (?:dark|deep)", "mid-grey"),
     (r"neither", "not"),
     (r"nor", "or"),
     (r"runs? together", "runs_together"),
     (r"(?:in |of |on )?the same (?:tone|value|brightness|zone)", "same_tone"),
+    (r"no (?:(?:pure|empty|dead|blocked|solid|real|true) )?blacks", "no everything black"),
+    (r"no (?:(?:pure|burnt|burned|blown|empty|dead|real|true) )?whites", "no everything white"),
+    (r"^\s*(?:(?:i want|keep|hold|retain|with) )?(?:full |some |good )?(?:texture|details?|drawing) (?:everywhere|throughout|all over)", "everything keeps texture"),
+    (r"(texture|details?|drawing) from ([^,;]+?) to ", r"\1 in \2 and "),
+    (r"equally(?: gr[ea]y)?|(?:of )?equal (?:in )?(?:tone|value|brightness)", "same_tone"),
+    (r"(?:just|only just) (?:short of|under|below|off) (?:pure )?white", "white with texture"),
+    (r"(?:just|only just) (?:short of|over|above|off) (?:pure )?black", "black with texture"),
+    (r"(?:keep|stop|prevent)s? ([^,;]+?) from (?:going|turning|becoming|getting|being)", r"\1 not"),
+    (r"(?:keep|stop|prevent)s? ([^,;]+?) from burning out", r"\1 not burns_out"),
+    (r"(?:keep|stop|prevent)s? ([^,;]+?) from blocking up", r"\1 not blocks_up"),
+    (r"(?:keep|stop|prevent)s? ([^,;]+?) from (?:merging|melting|blending|running)", r"\1 not merge"),
+    (r"see (?:every|each|all the) [a-z]+ (?:of|in|on)", "detail in"),
+    (r"(keep|show|hold)s? (?:its|their|all its|all their) (?:folds?|grain|surface|joints|weave|veins|wrinkles|grooves|relief)", r"\1 texture"),
+    (r"one (?:single )?(?=(?:dark|black|light|white|pale) (?:mass|shape|tone|form))", "one_mass "),
+    (r"(?:deep|rich|full|real|true|solid) blacks(?= in)", "black"),
+    (r"(behind|beside|around|near|beyond) (?:her|him|them|it)(?= (?:white|black|dark|bright|light|pale|empty|blank|is|are|may|must|shall|can|stays?|goes|deep)\b| *[,.;]| *$)", ""),
+    (r"(?:nothing|no tone)(?: is| prints| falls)? (?:darker|deeper|lower) than(?= *@)|(?:nothing|no tone)(?: is| prints| falls)? (?:below|under)(?= *@)", "everything at_least"),
+    (r"(?:nothing|no tone)(?: is| prints| falls)? (?:lighter|brighter|higher) than(?= *@)|(?:nothing|no tone)(?: is| prints| falls)? (?:above|over)(?= *@)", "everything at_most"),
+    (r"as (dark|deep|black|light|bright|pale|white) as (?:possible|can be|it (?:can|will) (?:be|go)|(?:i|we) can(?: (?:get|make|have) (?:it|them))?|the (?:film|paper|light|sensor) allows)", r"\1"),
+    (r"\s+(@\d+)\s+(?:or|and) (?:lower|darker|deeper|below|under|less)", r" at_most \1"),
+    (r"\s+(@\d+)\s+(?:or|and) (?:higher|lighter|brighter|above|over|more)", r" at_least \1"),
+    (r"sinks? into", "merges with"),
+    (r"more (?:separation|contrast|distance|difference) between", "separate"),
+    (r"less (?:separation|contrast|distance|difference) between", "merge"),
+    (r"as an? (?:hole|void)", "black"),
+    (r"let ([^,;]+?) burn(?! out)", r"let \1 burns_out"),
+    (r"no tone", "nothing"),
     (r"nothing else", "no all_others"),
     (r"nothing", "no everything"),
     (r"(?:into )?(?:one|the same|a single) gr[ea]y", "one_grey"),
-    (r"(?:middle|mid|medium)[ -]gr[ea]y", "mid-grey"),
+    (r"(?:middle|mid|medium)[ -]?(?:gr[ea]ys?|tones?)", "mid-grey"),
     (r"brush marks?", "texture"),
-    (r"no (?:more|higher|lighter) than(?= *@)|not (?:above|over|higher than)(?= *@)", "at_most"),
-    (r"no (?:less|lower|darker) than(?= *@)|not (?:below|under|lower than)(?= *@)", "at_least"),
+    (r"(?:no|not|never) (?:more|higher|lighter|brighter|whiter|paler) than(?= *@)|(?:not|never) (?:above|over)(?= *@)", "at_most"),
+    (r"(?:no|not|never) (?:less|lower|darker|deeper|blacker) than(?= *@)|(?:not|never) (?:below|under)(?= *@)", "at_least"),
     (r"at most|at the most|up to", "at_most"),
     (r"at least", "at_least"),
     (r"as long as|as soon as", "as_long_as"),
@@ -177,17 +207,23 @@ _PHRASES = (
     (r"no need (?:for|of)|needs? no|not need(?: any)?", "indifferent not"),
     (r"except for|other than|with the exception of|but for", "except"),
     (r"(?:nowhere|never anywhere)", "no everything"),
-    (r"(?:stay|stays|remain|remains|keep|hold|be|are|is)(?: [a-z]+)? open(?= *[,.;!?]| *$)", "keep texture"),
+    (r"(?:stay|stays|remain|remains|keep|hold|be|are|is)(?: very| quite| well)? open(?= *[,.;!?]| *$)", "keep texture"),
+    (r"(keep|hold|leave)((?: [a-z]+){1,3}) open(?= *[,.;!?]| *$)", r"\1\2 texture"),
     (r"see into", "detail in"),
     (r"full(?:y)? of", "with"),
     (r"(high|low|snow|cut)-(key|white|out)", r"\1-\2"),
 )  # fmt: skip
+_ASIDE = re.compile(r", (?:but |and )?not the [a-z]+(?: [a-z]+)?,", re.I)
+"""In "the sky, but not the cloud, goes dark" it is the sky that does."""
+_RANGE = re.compile(r"\b(one|two|three|four|\d) (?:to|or) (?:two|three|four|five|\d)(?= (?:zones?|stops?)\b)")
+"""Of "two to three zones" the two: at least so many."""
 _COUNTED = re.compile(
     r"\b(a third of|two thirds of|half|one and a half|two and a half|a half|\d+(?:\.\d+)?|one|two|three|four|five|a|an|⅓|½|⅔)"
     r"(?: a| an| full| whole| good)?[ -](?:zones?|stops?)\b(?! (?:on|[ivx0-9@]))( and a half)?"
 )
 _MUCH = re.compile(
-    r"\b(much|far|a little|slightly|a bit|clearly|somewhat)(?= (?:darker|deeper|blacker|lighter|brighter|paler|whiter|less|more)\b)"
+    r"\b(much|far|clearly|somewhat|slightly|a (?:little|bit|shade|touch|hair|trifle)|only just|just|barely)"
+    r"(?= (?:darker|deeper|blacker|lighter|brighter|paler|whiter|less|more|apart|distinct|separated?)\b)"
 )
 _ON_FIGURE = re.compile(r"\b(on|to) (\d{1,2}(?:[½⅓⅔]|\.\d+)?)(?![\w½⅓⅔]| *(?:zones?|stops?|of|m\b|metres))")
 _NUMERAL = r"(?:VIII|VII|VI|IV|IX|III|II|I|V|X|0)"
@@ -211,8 +247,9 @@ class Sentence:
 
 
 def sentences_of(text):
-    """Sentence of each that a text has."""
-    return tuple(_sentence(part) for part in re.split(r"[.!?\n]+(?=\s|$)|\n", text.replace("’", "'")) if part.strip())
+    """Sentence of each that a text has; a question wishes nothing."""
+    parts = re.split(r"(?<=[.!?])(?=\s|$)|\n", text.replace("’", "'"))
+    return tuple(_sentence(part.rstrip(" .!")) for part in parts if part.strip(" .!") and not part.endswith("?"))
 
 
 def _sentence(text):
@@ -225,8 +262,10 @@ def _sentence(text):
         zones.append(written)
         return f" @{len(zones) - 1} "
 
+    text = _ASIDE.sub("", text)
     said = _ZONE.sub(kept, text).lower()
     said = re.sub(r"'s\b", "", said)
+    said = _RANGE.sub(r"\1", said)
     said = _COUNTED.sub(lambda m: f" #{_counted(m[1]) + (0.5 if m[2] else 0.0):.4f} ", said)
     said = _MUCH.sub(lambda m: f"#{QUANTITIES[m[1]]:.4f}", said)
     said = _ON_FIGURE.sub(lambda m: f"{m[1]} {_also(zones, m[2])}", said)

@@ -77,10 +77,10 @@ function plumb({ print, lost, loose }, row) {
   );
 }
 
-function flag({ mark, name, print, printed, placed, lost, loose }, row) {
+function flag({ mark, name, print, printed, placed, lost, loose, texture }, row) {
   const x = `${at(print)}%`,
     top = (row + 1) * ROW,
-    words = `${mark} ${name}: ${printed}${lost ? ", lost" : ""}`;
+    words = `${mark} ${name}: ${printed}${lost ? `, ${texture}` : ""}`;
   const group = made("g", {
     class: `hang${placed ? " placed" : ""}${lost ? " lost" : ""}${loose ? " loose" : ""}`,
     "data-mark": mark,

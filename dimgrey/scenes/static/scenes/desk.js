@@ -108,12 +108,26 @@ function announce() {
   told = now;
 }
 
+// The part that is worked on, else the first in sight, stays where it is while what stands above it grows or shrinks.
+function anchorIn(sheet) {
+  const own = sheet.contains(document.activeElement) && document.activeElement.closest("[data-edit]"),
+    edge = sheet.getBoundingClientRect().top,
+    inSight = (part) => part.getBoundingClientRect().bottom > edge,
+    part = own || (sheet.scrollTop > 0 && [...sheet.querySelectorAll("[data-edit]")].find(inSight));
+  return part && { id: part.id, top: part.getBoundingClientRect().top };
+}
+function toAnchor(sheet, anchor) {
+  const part = anchor && document.getElementById(anchor.id);
+  if (part) sheet.scrollTop += part.getBoundingClientRect().top - anchor.top;
+}
+const nearerHeight = () => document.getElementById("nearer")?.offsetHeight ?? 0;
+
 // A swap takes the field away that was being worked on; the one in its place gets the focus, and nothing scrolls.
 function holdPlace() {
   const sheet = document.getElementById("sheet"),
     at = document.activeElement,
     form = at?.closest?.("form"),
-    place = { sheet: sheet.scrollTop, page: window.scrollY };
+    place = { anchor: anchorIn(sheet), page: window.scrollY, nearer: nearerHeight() };
   if (sheet.contains(at)) {
     place.name = at.name;
     place.form = form?.getAttribute("hx-post");
@@ -124,8 +138,11 @@ function holdPlace() {
 }
 function returnTo(place) {
   const sheet = document.getElementById("sheet");
-  sheet.scrollTop = place.sheet;
+  // what brings it nearer is looked for anew: its place is held open until then
+  const nearer = document.getElementById("nearer");
+  if (nearer) nearer.style.minHeight = `${place.nearer}px`;
   window.scrollTo({ top: place.page, behavior: "instant" });
+  toAnchor(sheet, place.anchor);
   if (!place.part || document.activeElement !== document.body) return;
   const part = document.getElementById(place.part),
     same = [...(part?.querySelectorAll("input, select, textarea, button") ?? [])].find(
@@ -159,8 +176,14 @@ function keepOpen() {
         for (const each of form.querySelectorAll("select, input[type=checkbox]")) revert(each);
     });
   }
+  let anchor = null;
   document.addEventListener("htmx:beforeSwap", (event) => {
+    if (event.detail.target?.id === "nearer") anchor = anchorIn(document.getElementById("sheet"));
     if ([200, 409, 422].includes(event.detail.xhr?.status)) say("");
+  });
+  document.addEventListener("htmx:afterSwap", () => {
+    toAnchor(document.getElementById("sheet"), anchor);
+    anchor = null;
   });
   document.getElementById("sheet").addEventListener(
     "toggle",

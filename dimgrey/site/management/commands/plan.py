@@ -5,6 +5,7 @@ It says all that the desk says: a file that carries its place and day is warned 
 
 import json
 import sys
+from dataclasses import replace
 from pathlib import Path
 
 from django.core.management.base import BaseCommand
@@ -21,7 +22,7 @@ from dimgrey.core.planning.plan import plan
 from dimgrey.core.planning.planfile import plan_as_json
 from dimgrey.core.planning.wishes import wanted_of
 from dimgrey.core.shapes.check import DocumentError
-from dimgrey.outings.sky_over_scene import polarized_over, sky_over
+from dimgrey.outings.sky_over_scene import hours_around, polarized_over, sky_over
 
 
 def planned(text):
@@ -31,11 +32,11 @@ def planned(text):
     result = plan(read(document))
     sky = sky_over(document, None, None, result)
     wanted = wanted_of(result.brief)
-    found, proposals = proposals_of(
-        document, result, read, around_sky(document, sky and sky.seen), _warned, deeply=True
-    )
-    line = intent_line(wanted, result, proposals)
-    return plan_as_json(result, _warned(document, result), as_json(found, proposals, wanted, result), line)
+    around = replace(around_sky(document, sky and sky.seen), hours=lambda: hours_around(document, None, None, result))
+    judged = proposals_of(document, result, read, around, _warned, deeply=True)
+    line = intent_line(wanted, result, judged)
+    told = as_json(judged.found, judged.proposals, wanted, result)
+    return plan_as_json(result, _warned(document, result), told, line)
 
 
 def _warned(document, result):
