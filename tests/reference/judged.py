@@ -606,8 +606,66 @@ def _more():
     )
 
 
+def _chosen():
+    """What somebody placed or said stays: proposals go round it."""
+    clouds = (
+        tone("cloud", 15.0, "highlight", GREY),
+        tone("sky", 13.5, "sky", BLUE),
+        tone("land", 12.0, "other", [0.12, 0.14, 0.06]),
+    )
+    yield Case(
+        "clouds stand in the sky that a graduated filter holds back",
+        scene(*clouds, school="shadow", intent="White clouds on a deep sky."),
+        must=("glass=(orange|red|deep red)",),
+        must_not=("graduated",),
+    )
+    face = (tone("face", 13.0, "skin", SKIN), tone("sky", 14.0, "sky", BLUE), tone("coat", 9.0, "shadow"))
+    yield Case(
+        "a face that was placed is not moved far for a sky",
+        scene(*face, kind="digital file", school=("face", 6), intent="Her face light against a darker sky."),
+        must=("glass=red",),
+        must_not=("zone=[0-4](\\.|;|$)",),
+        grave=True,
+    )
+    snow = (
+        tone("snow", 15.0, "highlight", GREY),
+        tone("snow shadow", 13.0, "other", [0.5, 0.6, 0.85]),
+        tone("hut", 11.0, "subject", [0.2, 0.12, 0.06]),
+    )
+    yield Case(
+        "a short range is not developed shorter for one tone",
+        scene(*snow, school="shadow", intent="The snow's shadow deep."),
+        must=("glass=",),
+        must_not=("develop=",),
+        development="N",
+    )
+    yield Case(
+        "texture everywhere lets nothing go",
+        scene(
+            tone("wall", 15.5, "highlight"),
+            tone("cellar", 5.0, "shadow"),
+            kind="slide",
+            school="highlight",
+            intent="Texture everywhere.",
+        ),
+        must_not=("let-go", "bracket"),
+    )
+    yield Case(
+        "a tower lit by the sun is not black by underexposure alone",
+        scene(
+            tone("tower", 14.2, "other", BRICK),
+            tone("sky", 14.0, "other", BLUE),
+            school=("sky", 7.0),
+            intent="The tower black on a bright sky.",
+        ),
+        must_not=("^zone=[0-4]",),
+    )
+
+
 CASES = tuple(
-    case for family in (_exposures, _developments, _colours, _ends, _words, _glass, _times, _more) for case in family()
+    case
+    for family in (_exposures, _developments, _colours, _ends, _words, _glass, _times, _more, _chosen)
+    for case in family()
 )
 
 

@@ -24,8 +24,8 @@ from tests.helpers import PageTest, scene_with_picture, stepped_light
 NUMBER = re.compile(r"(?<![A-Za-z])[−+±-]?\d+(?:[.,:/]\d+)*[½⅓⅔]?|[½⅓⅔]|\b(?:[IVX]+|0)[½⅓⅔]?(?![A-Za-z])")
 SENTENCE = re.compile(r"(?<=[.;:])\s+|\n+")
 LEAST_WORDS = 4
-LISTS = ("bundle", "plan", "frames.csv")
-"""What says each thing in a place of its own, and not in a line."""
+LISTS = ("bundle", "plan", "frames.csv", "filters", "nearer")
+"""What says each thing in a place of its own, and not in a line; of filters and ways nearer each with a setting of its own."""
 TONES = [
     {"name": "coal", "role": "shadow", "ev100": 9, "colour": [0.02, 0.02, 0.02]},
     {"name": "sky", "role": "sky", "ev100": 14, "colour": [0.1, 0.2, 0.5]},
@@ -46,7 +46,12 @@ class OneWord(PageTest):
         situation = Situation(scene)
         frame = log_frame(self.person, scene, uuid.uuid4())
         addresses = (f"/scenes/{scene.pk}/", f"/scenes/{scene.pk}/card", f"/frames/{frame.pk}/")
-        told = {address: "\n".join(Reader(self.client.get(address).content.decode()).words) for address in addresses}
+        shown = {**{address: address for address in addresses}, "filters": f"/scenes/{scene.pk}/filters"}
+        shown["nearer"] = f"/scenes/{scene.pk}/nearer"
+        told = {
+            place: "\n".join(Reader(self.client.get(address).content.decode()).words)
+            for place, address in shown.items()
+        }
         pdf = PdfReader(io.BytesIO(self.client.get(f"/scenes/{scene.pk}/card.pdf").content))
         sheet = json.loads(json.dumps(scene_of(situation), default=str))["sheet"]
         row = list(csv.DictReader(io.StringIO(self.client.get("/frames.csv").getvalue().decode("utf-8-sig"))))[-1]

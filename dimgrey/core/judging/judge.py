@@ -24,6 +24,8 @@ WHITE_PRINT = 8.0
 HAND_SLACK = 1.2
 LIMIT_SLACK = 2.0**0.25
 """A quarter of a stop over a marked time is still marked so."""
+TOLD_OUTSIDE = 0.1
+"""Zones beyond dependable texture that nobody sees."""
 FAINTER_COST = 0.1
 """For each tone whose needed texture goes from full to faint."""
 
@@ -161,7 +163,7 @@ class _Search:
             and candidate.code not in self.refused
             and candidate.score.keeps_walls_of(self.now)
             and broken_limits(candidate.plan) <= self.limits
-            and placed_on(candidate.plan) not in fainter_in(candidate.plan, self.result)
+            and outside_texture(candidate.plan) <= outside_texture(self.result) + TOLD_OUTSIDE
             and (self.shaky or not is_shaky(candidate.plan, self.around))
             and self._keeps_white(candidate)
         )
@@ -187,9 +189,12 @@ def fainter_in(after, before):
     return [tone.name for tone in after.tones if tone.needs_texture and tone.name in full and tone.texture != "full"]
 
 
-def placed_on(result):
-    """Name of the tone that a Plan is placed on: what one places to keep its texture is not placed where it loses some."""
-    return result.placement.tone
+def outside_texture(result):
+    """Zones that the placed tone of a Plan lies outside dependable texture, 0 inside and for one that may go: what one places to keep
+    its texture is not placed where it loses some."""
+    low, high = result.brief.medium.dependable
+    placed = next((tone for tone in result.tones if tone.name == result.placement.tone and tone.needs_texture), None)
+    return max(low - placed.held, placed.held - high, 0.0) if placed else 0.0
 
 
 def broken_limits(result):

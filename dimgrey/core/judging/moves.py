@@ -4,6 +4,7 @@ A move changes a Brief, so that it is planned anew in a millisecond; its code do
 test holds the two alike. Plain Python: it also runs on the phone. Source: HANDBOOK 21.
 """
 
+import math
 from dataclasses import replace
 
 from dimgrey.core.camera.setups import TONE_EFFECTS
@@ -24,10 +25,13 @@ from dimgrey.core.planning.zones import MIDDLE, ZONE_MAX, ZONE_MIN
 
 SHIFTS = (-2.0, -1.5, -1.0, -2 / 3, -1 / 3, 1 / 3, 2 / 3, 1.0, 1.5, 2.0)
 """Zones that the placed tone is tried higher and lower by."""
+MOST_SHIFT_OF_A_SUBJECT = 2 / 3
 FAR_SHIFTS = (-4.0, -3.0, -2.5, *SHIFTS, 2.5, 3.0, 4.0)
 """The same where it is that tone itself that shall print elsewhere."""
 STEPS_OF_EFFECTS = (-1.0, -0.75, -0.5, -0.25, 0.25, 0.5, 0.75, 1.0)
 BENDS = (-2.0, -1.5, -1.0, -0.5, 0.5, 1.0, 1.5, 2.0)
+SHORTENED_FROM = 7.5
+"""Print of the highest texture from which a shorter development than now is worth trying: VII½, as for what is developed by itself."""
 MOST_BENT, MOST_PLACED = 3, 3
 BURNT_ZONE, BLACK_ZONE = 9.0, 1.0
 """Prints that a wish must allow for a tone to be let go at that end."""
@@ -52,7 +56,8 @@ def _placings(document, result, read, missed, deeply):
     """The placed tone higher or lower, a tone that misses its wish on it, another school."""
     placement = result.placement
     itself = any(wish.kind == "span" and wish.tones[0] == placement.tone for wish, _ in missed)
-    for by in FAR_SHIFTS if itself else SHIFTS:
+    most = math.inf if itself else MOST_SHIFT_OF_A_SUBJECT if _is_chosen_subject(result) else max(SHIFTS)
+    for by in (by for by in FAR_SHIFTS if abs(by) <= most):
         zone = round(placement.zone + by, 4)
         if ZONE_MIN <= zone <= ZONE_MAX:
             yield Move(
@@ -71,6 +76,12 @@ def _placings(document, result, read, missed, deeply):
     for school in PLACED_SCHOOLS:
         if school != placement.school and school in SCHOOLS:
             yield from _taught(document, school, read)
+
+
+def _is_chosen_subject(result):
+    """Whether somebody placed the subject or a skin itself: that is where it shall be."""
+    placed = next((tone for tone in result.brief.tones if tone.name == result.placement.tone), None)
+    return placed is not None and placed.role in ("subject", "skin") and result.placement.school == "known tone"
 
 
 def _is_low(result, wish):
@@ -104,8 +115,11 @@ def _developments(result, around):
         return
     low, high = reach_of(medium.developments)
     now = result.printing.step
+    highest = max((tone.printed for tone in result.tones if tone.needs_texture), default=0.0)
     for step in range(low, high + 1):
         if step == now or (step > max(now, 0) and not (result.brief.scale in EXPANDED and may_expand(result.brief))):
+            continue
+        if step < min(now, 0) and highest <= SHORTENED_FROM and result.brief.scale != "soft":
             continue
         yield Move(
             f"develop={step}", "develop", lambda b, step=step: replace(b, medium=replace(b.medium, developed=step))

@@ -210,6 +210,8 @@ def _is_adjective(tokens, at, last):
         return after in w.SCENE_NOUNS
     if last is not None and last.kind == "tones":
         ends = not after or after in w.BREAKS or after in ("and", "or")
+        if after in w.AGAINST:
+            return True
         goes_on = after in ("and", "or") and any(pole_of(token) for token in tokens[at + 2 : at + 3])
         if before in w.SHINING and not goes_on:
             return before == "sky" and ends and after not in ("and", "or")

@@ -167,6 +167,7 @@ _PHRASES = (
     (r"no (?:(?:pure|empty|dead|blocked|solid|real|true) )?blacks", "no everything black"),
     (r"no (?:(?:pure|burnt|burned|blown|empty|dead|real|true) )?whites", "no everything white"),
     (r"^\s*(?:(?:i want|keep|hold|retain|with) )?(?:full |some |good )?(?:texture|details?|drawing) (?:everywhere|throughout|all over)", "everything keeps texture"),
+    (r"(texture|details?|drawing) (?:in|on) ([^,;]+?) and (?:in|on) ", r"\1 in \2 and "),
     (r"(texture|details?|drawing) from ([^,;]+?) to ", r"\1 in \2 and "),
     (r"equally(?: gr[ea]y)?|(?:of )?equal (?:in )?(?:tone|value|brightness)", "same_tone"),
     (r"(?:just|only just) (?:short of|under|below|off) (?:pure )?white", "white with texture"),

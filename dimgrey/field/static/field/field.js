@@ -127,7 +127,7 @@ async function reckon(anew = false) {
 }
 
 // Asked once the sheet stands and the hand rests; what came too late is let go.
-const NEARER_MS = 400;
+const NEARER_MS = 120;
 let nearerLater = 0;
 function lookNearer(asked) {
   clearTimeout(nearerLater);
@@ -135,9 +135,11 @@ function lookNearer(asked) {
     looks = sheet.exposure.shutter && line?.wanted && line.now !== "Now: as wanted.";
   el("nearer").replaceChildren();
   if (!looks) return;
+  performance.mark("field-planned");
   nearerLater = setTimeout(async () => {
     const here = scene,
       found = await rules.ask("nearer", key(), { acts: asked }).catch(() => null);
+    performance.measure("field-nearer", "field-planned");
     if (found && scene === here && waiting === asked) showNearer(found, (code) => act("take-proposal", { code }));
   }, NEARER_MS);
 }
