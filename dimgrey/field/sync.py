@@ -1,5 +1,4 @@
-"""Acts that come home from typing import NamedTuple
-from a phone: done in their order, each exactly once, joined with what was done at the desk meanwhile.
+"""Acts that come home from a phone: done in their order, each exactly once, joined with what was done at the desk meanwhile.
 
 An act that touches what the desk touched since the phone took the scene along is not done: it comes back with both, side by side,
 and nothing is overwritten in silence. What appends (readings, pins, tones, frames) is joined always. docs/decisions/026.
@@ -68,7 +67,8 @@ def _one(person, pk, base, own, values):
         if verb.needs in HISTORY:
             _require_own_step(scene, base, own)
             return actions.done(scene, by, verb, said)
-        theirs, now = frozenset() if verb.appends else since(scene, base, own), scene.document
+        is_joined = verb.appends or verb.name in RELATIVE
+        theirs, now = frozenset() if is_joined else since(scene, base, own), scene.document
         try:
             return _joined(scene, by, verb, said, theirs)
         except Met as both:
@@ -81,6 +81,8 @@ def _one(person, pk, base, own, values):
     return answer._replace(state=STATES[became.status], sentence=became.sentence, theirs=met[0] if met else "")
 
 
+RELATIVE = frozenset({"shift"})
+"""Verbs that say by how much, not to what: two of them add up, whoever did them."""
 HISTORY = (("before",), ("after",))
 """What the verbs need that walk through a scene's history."""
 

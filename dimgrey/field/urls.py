@@ -11,6 +11,7 @@ urlpatterns = [
     path("field/scenes/new", views.new_scene, name="field-new-scene"),
     path("field/scenes/<int:pk>/acts", views.acts, name="field-acts"),
     path("field/scenes/<int:pk>/known", views.known, name="field-known"),
+    path("field/worker-<slug:version>.js", views.worker, name="field-worker"),
     path("field/python-<str:version>/", views.python_folder, name="python-folder"),
     path("field/python-<str:version>/<str:name>", views.python_file, name="python-file"),
     path("field/core-<slug:version>.zip", views.core, name="core-zip"),

@@ -1,11 +1,16 @@
 """The field page, what it takes along, the Python it runs, and the door through which its acts come home."""
 
+import hashlib
 import json
 import uuid
 from dataclasses import dataclass
+from functools import lru_cache
 from pathlib import Path
 
+from csp.constants import SELF, WASM_UNSAFE_EVAL
+from csp.decorators import csp_update
 from django import forms
+from django.contrib.staticfiles import finders
 from django.http import Http404, HttpResponse, JsonResponse
 from django.shortcuts import render
 from django.templatetags.static import static
@@ -33,9 +38,10 @@ from dimgrey.web import service_workers
 from dimgrey.web.forms import JsonField, TypedForm
 
 MOST_KNOWN = 5000
+WORKER = "field/worker.js"
 SERVICE_WORKER = Path(__file__).with_name("service_worker.js").read_text(encoding="utf-8")
 FILES = (
-    "field/field.css", "field/field.js", "field/worker.js", "scenes/hand.css", "site/base.css", "site/mark.svg", "vendor/alpine-csp.min.js",
+    "field/field.css", "field/field.js", "scenes/hand.css", "site/base.css", "site/mark.svg", "vendor/alpine-csp.min.js",
     "vendor/bootstrap.min.css", "vendor/idb.js", "vendor/text-400.woff2", "vendor/text-600.woff2", "vendor/text-800.woff2",
 )  # fmt: skip
 """What the field page is drawn and run with, beside what its scripts import."""
@@ -45,12 +51,38 @@ FILES = (
 def page(request):
     """The field page: one shell for every outing, filled from what the phone has taken along."""
     addresses = {
-        "worker": static("field/worker.js"),
+        "worker": _worker_address(),
         "runtime": request.build_absolute_uri(reverse("python-folder", args=[pythonfiles.VERSION])),
         "core": reverse("core-zip", args=[pythonfiles.core_zip()[1]]),
         "serviceWorker": reverse("field-service-worker"),
+        "page": page_version(),
     }
-    return render(request, "field/field.html", {"addresses": addresses})
+    answer = render(request, "field/field.html", {"addresses": addresses})
+    answer["X-Field-Version"] = page_version()
+    return answer
+
+
+@lru_cache
+def page_version():
+    """One word for the page with all that it is drawn and run with; another whenever one of them changes."""
+    made = [
+        service_workers.version_of(service_workers.with_imports(*FILES)),
+        _worker_address(),
+        pythonfiles.core_zip()[1],
+    ]
+    template = Path(__file__).with_name("templates") / "field" / "field.html"
+    return hashlib.sha256("".join([*made, template.read_text(encoding="utf-8")]).encode()).hexdigest()[:12]
+
+
+@lru_cache
+def _worker():
+    """(bytes, version) of the script that the worker runs."""
+    data = Path(finders.find(WORKER)).read_bytes()
+    return data, hashlib.sha256(data).hexdigest()[:12]
+
+
+def _worker_address():
+    return reverse("field-worker", args=[_worker()[1]])
 
 
 @require_safe
@@ -65,7 +97,13 @@ def hello(request):
         }
         for outing in outings_of(request.user)
     ]
-    answer = JsonResponse({"now": timezone.now().isoformat(), "core": pythonfiles.core_zip()[1], "outings": outings})
+    session = getattr(request, "session", None)
+    known = {
+        "now": timezone.now().isoformat(),
+        "page": page_version(),
+        "until": session.get_expiry_date().isoformat() if session and session.session_key else "",
+    }
+    answer = JsonResponse({**known, "outings": outings})
     answer["Cache-Control"] = "no-store"
     return answer
 
@@ -203,6 +241,16 @@ def python_file(request, version, name):
 
 
 @require_safe
+@csp_update({"script-src": [SELF, WASM_UNSAFE_EVAL]})
+def worker(request, version):
+    """The script of the worker that runs the core: beside the page, because the service worker serves only what lies there."""
+    data, present = _worker()
+    if version != present:
+        raise Http404("That script is of another version.")
+    return _for_good(data, "text/javascript")
+
+
+@require_safe
 def core(request, version):
     """The core's sources as a ZIP."""
     data, present = pythonfiles.core_zip()
@@ -225,5 +273,5 @@ def service_worker(request):
     files = [static(name) for name in service_workers.with_imports(*FILES)]
     runtime = [reverse("python-file", args=[pythonfiles.VERSION, name]) for name in pythonfiles.NAMES]
     version = pythonfiles.core_zip()[1]
-    files += [*runtime, reverse("core-zip", args=[version])]
-    return service_workers.answer(SERVICE_WORKER, version=version, page=reverse("field"), files=files)
+    files += [*runtime, _worker_address(), reverse("core-zip", args=[version])]
+    return service_workers.answer(SERVICE_WORKER, version=page_version(), page=reverse("field"), files=files)

@@ -4,7 +4,7 @@ Every act is `do`: the core's verb, which is a pure edit of the document, checke
 What is kept can be exported and imported again.
 """
 
-from datetime import timedelta
+from datetime import UTC, datetime, timedelta
 
 from django.db import transaction
 from django.utils import timezone
@@ -19,6 +19,8 @@ from dimgrey.scenes.queries import newest_child
 
 CLOCK_SLACK = timedelta(minutes=5)
 """How far an act's own time may lie in the future: devices' clocks differ."""
+EARLIEST = datetime(2000, 1, 1, tzinfo=UTC)
+"""A clock that says an earlier time was never set."""
 
 
 class Stale(CoreError):
@@ -59,6 +61,9 @@ def change(scene, by, label, edit, picture=None):
     before = scene.document
     after = edit(before)
     if after == before and picture is None:
+        # An act that changed nothing was done all the same: sent again, it must not undo what came since.
+        if by.act:
+            Turn.objects.get_or_create(scene=scene, act=by.act)
         return scene
     kept, brief = scenefile.kept(after)
     label = label(after) if callable(label) else label
@@ -140,8 +145,10 @@ def is_done(owner_id, act):
 
 
 def _when(by):
-    """When an act was done. Raises Refused for a time that has not come yet."""
+    """When an act was done. Raises Refused for a time that has not come yet, and for one that no clock that was set says."""
     at, now = _by(by).at, timezone.now()
     if at is not None and at > now + CLOCK_SLACK:
         raise Refused("That time has not come yet. Look at the clock of the device.", code="time-ahead")
+    if at is not None and at < EARLIEST:
+        raise Refused("That time lies before 2000. Look at the clock of the device.", code="time-unset")
     return at or now

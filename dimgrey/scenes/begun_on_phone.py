@@ -10,7 +10,8 @@ from dimgrey.scenes.models import Scene
 def take_in_scene(person, came_as, document, outing=None, data=None, filename=""):
     """A scene that a phone began, with its picture; the same one for the same id, however often it is sent.
 
-    came_as: UUID. data: bytes of the picture, or None. Returns (scene, sentence): a picture that cannot be read is said and left out.
+    came_as: UUID. data: bytes of the picture, or None. Returns (scene, sentence): a picture that cannot be read, or that there is no room for,
+    is said and left out.
     """
     known = Scene.objects.owned_by(person).filter(came_as=came_as).first()
     decoded, sentence = None, ""
@@ -24,6 +25,10 @@ def take_in_scene(person, came_as, document, outing=None, data=None, filename=""
         if known is None:
             scene.came_as = came_as
             scene.save(update_fields=["came_as"])
-        if decoded:
-            attach_picture(scene, decoded, data, filename)
+    if decoded:
+        try:
+            with keeping():
+                attach_picture(scene, decoded, data, filename)
+        except CoreError as refused:
+            sentence = str(refused)
     return scene, sentence

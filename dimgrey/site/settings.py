@@ -55,6 +55,7 @@ MIDDLEWARE = [
     "whitenoise.middleware.WhiteNoiseMiddleware",
     "dimgrey.web.headers.FreshPages",
     "dimgrey.web.compression.ZippedText",
+    "dimgrey.web.headers.SecureCookies",
     "django.contrib.sessions.middleware.SessionMiddleware",
     "django.middleware.common.CommonMiddleware",
     "django.middleware.csrf.CsrfViewMiddleware",

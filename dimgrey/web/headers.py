@@ -19,6 +19,20 @@ class FreshPages:
         return response
 
 
+class SecureCookies:
+    """Marks cookies that are given over TLS so that they are never sent without it, also where the house is reached both ways."""
+
+    def __init__(self, get_response):
+        self.get_response = get_response
+
+    def __call__(self, request):
+        response = self.get_response(request)
+        if request.is_secure() or request.headers.get("X-Forwarded-Proto") == "https":
+            for cookie in response.cookies.values():
+                cookie["secure"] = True
+        return response
+
+
 class HeadWithoutBody:
     """HEAD is answered as GET is, without its body (RFC 9110, clause 9.3.2)."""
 

@@ -9,7 +9,7 @@ from django.test import override_settings
 from django.utils import timezone
 
 from dimgrey.core.colour import chainterms
-from dimgrey.field import pythonfiles
+from dimgrey.field import views
 from dimgrey.frames.models import Frame
 from dimgrey.kit.actions import import_items
 from dimgrey.outings.actions import create_outing
@@ -92,7 +92,8 @@ class InTheBrowser(FieldStory):
         )
         ask = """async ({ laid, source, given }) => {
           const { Rules } = await import("/static/field/rules.js");
-          const rules = new Rules(JSON.parse(document.getElementById("field-addresses").textContent));
+          const addresses = JSON.parse(document.getElementById("field-addresses").textContent);
+          const rules = new Rules({ ...addresses, worker: "/field/for-tests.js" });
           await rules.call("lay_in", laid);
           return { ms: rules.startedMs, told: await rules.call("run_for_tests", source, given) };
         }"""
@@ -104,7 +105,7 @@ class InTheBrowser(FieldStory):
             "    return json.dumps([space['planned'](data) for data in json.loads(given)])\n"
             "entry.run_for_tests = run_for_tests\n"
         )
-        self.do(lambda page: page.route("**/field/worker.js", lambda route: route.fulfill(
+        self.do(lambda page: page.route("**/field/for-tests.js", lambda route: route.fulfill(
             body=(ROOT / "dimgrey/field/static/field/worker.js").read_text(encoding="utf-8").replace(
                 "entry = python.pyimport(ENTRY);", f"python.runPython({json.dumps(door)}); entry = python.pyimport(ENTRY);"
             ), content_type="text/javascript")))  # fmt: skip
@@ -361,7 +362,7 @@ class BadDays(FieldStory):
 
     def test_a_server_that_has_moved_on_is_said_and_takes_what_it_gets(self):
         self.take_along()
-        with mock.patch.object(pythonfiles, "core_zip", return_value=(b"", "another")):
+        with mock.patch.object(views, "page_version", return_value="another"):
             self.visit("Kiln")
             self.do(lambda page: page.click("#exposed"))
             self.until_kept(Frame.objects.count, 1, 10)
@@ -562,6 +563,10 @@ class LiveFinder(FieldStory):
         plain, coloured = self.do(lambda page: page.evaluate(mean))
         self.assertEqual(coloured, 0)
         self.assertTrue(40 < plain < 220)
+        self.do(lambda page: page.click("#finder-close"))
+        before = self.do(lambda page: page.get_attribute("#finder-view", "data-frames"))
+        self.do(lambda page: page.click("#look-through"))  # it opens as often as one likes
+        self.until(f"Number(document.getElementById('finder-view').dataset.frames) > {before} + 5", 30)
         self.do(lambda page: page.click("#finder-choices button:text-is('blue')"))
         self.until("document.querySelector('#finder-choices [aria-pressed=true]').textContent === 'blue'")
         self.until("document.getElementById('finder-hard').getAttribute('aria-pressed') === 'false'")

@@ -59,7 +59,7 @@ class SecureAddress(Served, Story):
         self.do(lambda page: page.goto(f"{secure}/pair/{code}"))
         self.do(lambda page: page.fill("[name=name]", "Pocket phone"))
         self.do(lambda page: page.click("text=Pair >> nth=-1"))
-        self.wait("#reach", "opens without a network")
+        self.wait("#reach", "Ready: works without a network")
         self.assertTrue(self.do(lambda page: page.evaluate("isSecureContext")))
         self.until("document.body.dataset.serviceWorker === '1'", 20)
         self.until("navigator.serviceWorker.controller !== null", 20)
@@ -99,5 +99,8 @@ class SecureAddress(Served, Story):
                 page.click("#save")
             return Path(waited.value.path()).read_text()
 
+        self.do(lambda page: page.reload())  # what it holds is reached without a sign-in
+        self.wait("#line", "no longer paired")
+        self.assertIn("/sign-in", self.do(lambda page: page.get_attribute("#sign-in", "href")))
         acts = json.loads(self.do(saved))["acts"]
         self.assertEqual([act["verb"] for act in acts], ["shift"])

@@ -4,11 +4,13 @@ import json
 import random
 import uuid
 from datetime import UTC, datetime, timedelta
+from unittest import mock
 
 from django.core.files.uploadedfile import SimpleUploadedFile
 from django.urls import reverse
 
 from dimgrey.core.colour import chainterms
+from dimgrey.core.document.briefing import brief_of
 from dimgrey.core.document.plainform import document_of
 from dimgrey.core.field import entry
 from dimgrey.field.bundle import kit_of, scene_of
@@ -166,6 +168,17 @@ class Once(Field):
             act["stops"] = "1/3" if k % 2 else "-1/3"
         self.assertEqual(set(self.states(self.home(many[:500], self.scene.head_id))), {"kept"})
 
+    def test_an_act_that_changes_nothing_is_done_and_known(self):
+        placed = hand.place_tone(self.fresh(self.scene), None, "A", 3)
+        act = {"verb": "place", "act": str(uuid.uuid4()), "at": START.isoformat(), "mark": "A", "zone": "3"}
+        self.assertEqual(self.states(self.home([act], placed.head_id)), ["kept"])
+        hand.place_tone(self.fresh(self.scene), None, "A", 5)
+        asked = json.dumps({"acts": [act["act"]]})
+        answer = self.client.post(reverse("field-known", args=[self.scene.pk]), asked, content_type="application/json")
+        self.assertEqual(answer.json()["missing"], [])
+        self.home([act], placed.head_id)
+        self.assertEqual(self.fresh(self.scene).document.placing.zone, 5, "what the desk did since stands")
+
 
 class Joined(Field):
     def at_the_desk(self, edit):
@@ -194,6 +207,14 @@ class Joined(Field):
         acts = [{"verb": "read", "act": str(uuid.uuid4()), "at": START.isoformat(), "mark": "C", "reading": "8"}]
         self.assertEqual(self.states(self.home(acts, base)), ["kept"])
         self.assertEqual(len(self.fresh(self.scene).document.tone("C").readings), 2)
+
+    def test_steps_of_light_add_up(self):
+        base = self.scene.head_id
+        self.at_the_desk(lambda scene: hand.shift_light(scene, None, -1.0))
+        acts = [{"verb": "shift", "act": str(uuid.uuid4()), "at": START.isoformat(), "stops": "-1/3"}]
+        self.assertEqual(self.states(self.home(acts, base)), ["kept"])
+        coal = brief_of(self.fresh(self.scene).document).tones[0]
+        self.assertAlmostEqual(coal.ev100, 8 - 4 / 3, places=3)
 
     def test_what_the_phone_did_before_is_no_stranger_to_it(self):
         base = self.scene.head_id
@@ -233,6 +254,8 @@ class Doors(Field):
             ({"verb": "place", "mark": "Z", "zone": "4"}, "no tone Z"),
             ({"verb": "read", "mark": "A", "reading": "1/125"}, "time without an aperture"),
             ({"verb": "read", "mark": "A", "reading": "8", "at": later}, "has not come yet"),
+            ({"verb": "log", "at": "9999-12-31T10:00:00+00:00"}, "has not come yet"),
+            ({"verb": "log", "at": "0001-01-01T10:00:00+00:00"}, "before 2000"),
             ({"verb": "log", "shutter": "soon"}, "soon"),
         ]
         made = [{"act": str(uuid.uuid4()), "at": START.isoformat(), **values} for values, _ in bad]
@@ -329,6 +352,15 @@ class Begun(Field):
         self.assertIsNone(answer["scene"]["picture"])
         better = SimpleUploadedFile("wall.jpg", picturefiles.jpeg(60, 40))
         self.assertEqual(self.send(came_as, picture=better).json()["scene"]["picture"]["width"], 60)
+        self.assertEqual(Scene.objects.filter(title="Lime wall").count(), 1)
+
+    def test_a_picture_that_there_is_no_room_for_is_said_and_the_scene_is_kept(self):
+        more = SimpleUploadedFile("wall.jpg", picturefiles.jpeg(60, 40))
+        with mock.patch("dimgrey.pictures.actions.most_of", return_value=100):
+            answer = self.send(uuid.uuid4(), picture=more)
+        self.assertEqual(answer.status_code, 200)
+        self.assertIn("does not fit", answer.json()["problem"])
+        self.assertIsNone(answer.json()["scene"]["picture"])
         self.assertEqual(Scene.objects.filter(title="Lime wall").count(), 1)
 
     def test_bad_ones_are_refused_with_a_sentence(self):

@@ -15,8 +15,11 @@ from django.test import SimpleTestCase
 from dimgrey.core.cautions.every import cautions_of
 from dimgrey.core.document.briefing import brief_of
 from dimgrey.core.planning.plan import plan
+from dimgrey.kit.models import Item, KeptSetup
+from dimgrey.outings.models import Outing
 from dimgrey.scenes.models import Scene
 from dimgrey.site.config import HELP, read_config
+from tests import hand
 from tests.core.document.test_scenefile import EXAMPLE
 from tests.helpers import PageTest
 from tests.house import House
@@ -91,6 +94,19 @@ class Demo(PageTest):
                 self.assertLess(result.shutter_seconds, 60)
         call_command("load_demo", stdout=StringIO())
         self.assertEqual(Scene.objects.count(), 6)
+
+    def test_it_is_put_back_and_nothing_that_was_made_of_it_goes(self):
+        call_command("load_demo", stdout=StringIO())
+        mine = Scene.objects.first()
+        hand.do(mine, None, "intent", title="Mine", intent="Changed.")
+        items, setups = Item.objects.count(), KeptSetup.objects.count()
+        call_command("load_demo", "--again", stdout=StringIO())
+        self.assertEqual((Item.objects.count(), KeptSetup.objects.count()), (items, setups))
+        titles = list(Outing.objects.order_by("pk").values_list("title", flat=True))
+        self.assertEqual(titles[-1], "Tannet Yard")
+        self.assertRegex(titles[0], r"^Tannet Yard, until \d+ \w+ \d{4}$")
+        self.assertEqual(Scene.objects.get(pk=mine.pk).title, "Mine")
+        self.assertEqual(Scene.objects.filter(outing__title="Tannet Yard").count(), 6)
 
     def test_an_empty_home_says_what_to_do_first(self):
         self.assertContains(self.client.get("/"), "Plan a first scene")

@@ -88,6 +88,11 @@ class Answers(PageTest):
         colour = self.client.get(f"/pictures/{scene.picture.folder}/colour.jpg")
         self.assertIn("private", colour["Cache-Control"])
 
+    def test_cookies_that_come_over_tls_go_nowhere_without_it(self):
+        over = lambda **how: self.client.get("/sign-in", **how).cookies["csrftoken"]["secure"]
+        self.assertTrue(over(HTTP_X_FORWARDED_PROTO="https"))
+        self.assertFalse(over())
+
     def test_head_has_no_body_and_says_its_length(self):
         for page in ("/", "/frames.csv", "/nowhere"):
             got, asked = self.client.get(page), self.client.head(page)

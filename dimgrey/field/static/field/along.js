@@ -23,9 +23,12 @@ export async function takeAlong(pk, tell) {
     if (!known) await store.keepLight(address, light);
     bytes += light.byteLength;
   }
-  // What began on this phone and is not home yet stays with its outing.
-  const own = ((await store.outing(pk))?.scenes ?? []).filter(isNew);
-  outing.scenes.push(...own);
+  // What began on this phone and is not home yet stays with its outing, and so does what acts here still stand on.
+  const mine = (await store.outing(pk))?.scenes ?? [],
+    standing = new Set((await store.acts()).filter(({ state }) => state === "waiting").map(({ scene }) => scene));
+  const here = (pk) => (standing.has(pk) ? mine.find((each) => each.pk === pk) : null);
+  outing.scenes = outing.scenes.map((scene) => here(scene.pk) ?? scene);
+  outing.scenes.push(...mine.filter(isNew));
   const kept = { ...outing, takenAt: new Date().toISOString(), bytes };
   await store.keepOuting(kept);
   await store.sweepLight();

@@ -6,9 +6,10 @@ import { timer } from "../scenes/exposuretimer.js";
 import { changedSince, takeAlong } from "./along.js";
 import { Waiting } from "./await.js";
 import { drawGround, dragGround } from "./ground.js";
-import { sync, hello, isNew } from "./sync.js";
+import { HELD, sync, hello, isNew } from "./sync.js";
 import { NewScene } from "./newscene.js";
 import { Picture } from "./picture.js";
+import { Ready } from "./ready.js";
 import { Rules } from "./rules.js";
 import * as store from "./store.js";
 import {
@@ -41,8 +42,7 @@ let rules = null,
   problem = "",
   kitOf = 0,
   said = 0,
-  done = 0,
-  latest = "";
+  done = 0;
 
 function say(sentence) {
   el("said").textContent = sentence;
@@ -79,8 +79,8 @@ async function openScene(outingPk, scenePk) {
   outing = await store.outing(outingPk);
   scene = outing?.scenes.find(({ pk }) => pk === scenePk);
   if (!scene) return showList();
+  ready.giveWay();
   begin();
-  latest = "";
   waiting = await waitingHere();
   history.replaceState(null, "", `#${outing.pk}/${scene.pk}`);
   el("outings").hidden = el("new").hidden = true;
@@ -190,7 +190,6 @@ async function act(verb, values = {}) {
     return false;
   }
   done += 1;
-  latest = verb;
   goHome();
   return true;
 }
@@ -248,11 +247,21 @@ async function undo() {
   if (last && !last.left && last.verb !== "undo") {
     await store.dropAct(last.seq);
     waiting = waiting.slice(0, -1);
-    latest = waiting.at(-1)?.verb ?? "";
     await reckon();
     await tellWaiting();
-  } else if (latest === "log") say("The frame stands in the log: correct it at the desk.");
+  } else if ((await lastOfMine())?.verb === "log") say("The frame stands in the log: correct it at the desk.");
   else await act("undo");
+}
+
+// The newest act of this phone on the scene that was not taken back, null without one.
+async function lastOfMine() {
+  const standing = [],
+    mine = (await store.actsOf(scene.pk)).filter(({ state }) => state === "kept" || state === "waiting");
+  for (const each of mine.sort((a, b) => a.seq - b.seq)) {
+    if (each.verb === "undo") standing.pop();
+    else standing.push(each);
+  }
+  return standing.at(-1) ?? null;
 }
 
 async function takeChoice(verb, values) {
@@ -268,25 +277,46 @@ function leaveLook() {
 
 async function tellWaiting(came = null) {
   if (came) await renamed(came);
-  const acts = await store.acts();
-  showWaiting(acts, problem, async (gone) => {
-    await store.dropAct(gone.seq);
-    tellWaiting();
-  });
+  const acts = await store.acts(),
+    scenes = (await store.outings()).flatMap((each) => each.scenes);
+  showWaiting({ acts, scenes, problem, held: (await store.meta(HELD)) ?? {} }, { leave, redo });
+}
+
+// Of acts that met what the desk did: the desk's stands.
+async function leave(gone) {
+  for (const each of gone) await store.dropAct(each.seq);
+  await tellWaiting();
+}
+
+// Or they are done again, on the scene as it is now.
+async function redo(again) {
+  for (const { seq, act, at, state, sentence, theirs, keptAt, left, ...said } of again) {
+    await store.keepAct({ ...said, ...stamped() });
+    await store.dropAct(seq);
+  }
+  if (scene) {
+    waiting = await waitingHere();
+    await reckon();
+  }
+  await goHome();
 }
 
 // What a server that answered gives to think of.
-function noted({ skew, core }) {
+function noted({ skew, page }) {
+  el("sign-in").hidden = true;
   if (skew) return `The phone's clock is ${Math.round(Math.abs(skew) / 60e3)} min off; times were put right.`;
-  return addresses.core.includes(core)
+  return addresses.page === page
     ? ""
     : "The server has a newer page. Open this one anew while you have the network.";
 }
 
-const why = (failed) =>
-  failed.message === "sign-in"
-    ? "This phone is no longer paired. What waits stays here and can be saved as a file."
-    : "No network. Everything is kept on this phone.";
+const FAULT = /^server \d+$/;
+function why({ message }) {
+  el("sign-in").hidden = message !== "sign-in";
+  if (message === "sign-in") return "This phone is no longer paired. What waits stays here and can be saved as a file.";
+  if (FAULT.test(message)) return `The server could not take everything (${message}). It is kept here and tried again.`;
+  return "No network. Everything is kept on this phone.";
+}
 
 let homing = 0,
   retryMs = FIRST_RETRY_MS;
@@ -317,6 +347,7 @@ async function refresh() {
   scene = here;
   waiting = await waitingHere();
   await reckon(true);
+  if (!seenThrough) centreChoice();
 }
 
 // A scene that came home has a number now; whoever looks at it goes along.
@@ -376,6 +407,14 @@ async function showList() {
   el("outings").hidden = false;
   el("scene-title").textContent = "In the field";
   el("where").textContent = "";
+  const changed = (each) => (known ? changedSince(each, known) : null),
+    hands = { open: openScene, take, fresh: (pk) => newScene.ask(pk), drop },
+    show = async () => {
+      showOutings(await store.outings(), known, changed, hands);
+      el("offline").hidden = !problem;
+      await tellWaiting();
+    };
+  if ((await store.outings()).length) await show();
   try {
     known = await hello();
     problem = noted(known);
@@ -383,11 +422,8 @@ async function showList() {
     known = null;
     problem = why(failed);
   }
-  const changed = (each) => (known ? changedSince(each, known) : null),
-    hands = { open: openScene, take, fresh: (pk) => newScene.ask(pk), drop };
-  showOutings(await store.outings(), known, changed, hands);
-  el("offline").hidden = !problem;
-  await tellWaiting();
+  if (!scene) await show();
+  if (!scene && known) ready.check(known.until);
 }
 
 const newScene = new NewScene({
@@ -513,16 +549,10 @@ el("awake").addEventListener("click", async () => {
 
 // --- start ---------------------------------------------------------------------------------------------------------
 
-el("reach").textContent = isSecureContext
-  ? "This page is kept on the phone and opens without a network."
-  : "Plain address: keep this page open while you are out. It works without a network and loses nothing, but it " +
-    "cannot be opened anew there.";
-if (isSecureContext && navigator.serviceWorker) {
-  navigator.serviceWorker
-    .register(addresses.serviceWorker, { scope: "/field/" })
-    .then(() => (document.body.dataset.serviceWorker = "1"))
-    .catch(() => {});
-}
+const ready = new Ready(addresses, (words, isReady) => {
+  el("reach").textContent = words;
+  document.body.dataset.ready = isReady ? "1" : "";
+});
 addEventListener("online", () => {
   retryMs = FIRST_RETRY_MS;
   goHome();
@@ -535,8 +565,9 @@ async function start() {
   const [, outingPk, scenePk] = location.hash.match(/^#(\d+)\/([\w-]+)$/) ?? [];
   if (outingPk) await openScene(Number(outingPk), /^\d+$/.test(scenePk) ? Number(scenePk) : scenePk);
   else await showList();
+  // What waits goes home first: what is taken along anew then has it already.
+  await goHome();
   if (asked && !(await store.outing(Number(asked)))) await take(Number(asked));
   else if (!outingPk) await takeNext();
-  goHome();
 }
 start();

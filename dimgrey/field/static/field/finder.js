@@ -1,6 +1,7 @@
 // The live finder: the phone's own camera seen in grey through film, filter and setup, before a scene begins. It looks
 // up what the core has tabulated. Without a reading it says nothing of exposure: its own middle is taken for V.
 import { Painter } from "../pictures/painter.js";
+import { looksAlong } from "./orientation.js";
 
 const WIDTH = 320,
   MIDDLE_GREY = 0.18,
@@ -17,7 +18,9 @@ export class Finder {
     el("finder-freeze").addEventListener("click", () => this.freeze());
     el("finder-close").addEventListener("click", () => this.close());
     el("finder-hard").addEventListener("click", () => this.set({ hard: !this.hard }));
-    addEventListener("deviceorientation", (event) => (this.turned = event));
+    // What counts from north is better than what counts from where the page was opened.
+    addEventListener("deviceorientation", (event) => (this.turned = this.turned?.absolute ? this.turned : event));
+    addEventListener("deviceorientationabsolute", (event) => (this.turned = event));
   }
 
   async open() {
@@ -25,14 +28,18 @@ export class Finder {
     const video = el("finder-video");
     video.srcObject = this.stream;
     await video.play();
-    this.live ??= JSON.parse(await this.rules().call("live"));
-    this.live.codes = bytesOf(this.live.codes);
+    this.live ??= await this.tabulated();
     await this.set({});
     el("finder").hidden = false;
     this.prepare(video);
     this.painter ??= new Painter(el("finder-view"), forced === "plain", () => {});
     this.running = true;
     this.paint();
+  }
+
+  async tabulated() {
+    const told = JSON.parse(await this.rules().call("live"));
+    return { ...told, codes: bytesOf(told.codes) };
   }
 
   async set(changes) {
@@ -107,15 +114,6 @@ export class Finder {
     return out;
   }
 
-  // What the sensors say of the frame: where the back of the phone looks, and how far up.
-  view() {
-    const { alpha, beta, absolute } = this.turned ?? {},
-      found = {};
-    if (absolute && alpha !== null) found.heading_deg = Math.round((360 - alpha) % 360);
-    if (beta !== null && beta !== undefined) found.tilt_deg = Math.max(Math.min(Math.round(beta - 90), 90), -90);
-    return found;
-  }
-
   async freeze() {
     const video = el("finder-video"),
       whole = Object.assign(document.createElement("canvas"), { width: video.videoWidth, height: video.videoHeight });
@@ -123,7 +121,7 @@ export class Finder {
     const blob = await new Promise((done) => whole.toBlob(done, "image/jpeg", KEPT_QUALITY)),
       file = new File([blob], "finder.jpg", { type: "image/jpeg" });
     this.close();
-    this.taken(file, this.choice, this.view());
+    this.taken(file, this.choice, looksAlong(this.turned));
   }
 
   close() {

@@ -21,6 +21,12 @@ export class Rules {
     };
   }
 
+  stop() {
+    this.worker.terminate();
+    for (const { refuse } of this.calls.values()) refuse(new Error("the rules were stopped"));
+    this.calls.clear();
+  }
+
   post(name, ...args) {
     const id = ++this.count;
     return new Promise((done, refuse) => {

@@ -229,28 +229,77 @@ export function showOutings(kept, known, changed, { open, take, fresh, drop }) {
   el("outings").replaceChildren(...(mine.length || others.length ? [...mine, ...others] : [empty]));
 }
 
-// acts: all of this phone. drop: (act) forgets a refused one.
-export function showWaiting(acts, problem, drop) {
+// acts: all of this phone. scenes: that it carries. held: scenes that the server did not take. leave, redo: (acts).
+export function showWaiting({ acts, scenes, problem, held }, { leave, redo }) {
   const waiting = acts.filter(({ state }) => state === "waiting").length,
-    open = acts.filter(({ state }) => state === "stale" || state === "refused");
-  const words = [waiting ? `${waiting} waiting` : "", open.length ? `${open.length} to settle` : ""]
+    open = acts.filter(({ state }) => state === "stale" || state === "refused"),
+    kept = Object.values(held);
+  const unsettled = open.length + kept.length,
+    words = [waiting ? `${waiting} waiting` : "", unsettled ? `${unsettled} to settle` : ""]
     .filter(Boolean)
     .join(", ");
   el("waiting").textContent = words || (problem ? "" : "all kept");
   el("line").textContent = problem;
-  el("unsettled").replaceChildren(
-    ...open.map((act) => {
-      const gone = made("button", { type: "button", className: "act", textContent: "Leave it as the desk has it" });
-      gone.addEventListener("click", () => drop(act));
-      return made(
-        "li",
-        {},
-        made("strong", {
-          textContent: [act.verb, act.mark, act.reading, act.zone ?? act.print, act.choice].filter(Boolean).join(" "),
-        }),
-        made("span", { textContent: ` ${act.sentence ?? ""}` }),
-        gone,
-      );
-    }),
+  const lines = kept.map(({ title, sentence }) =>
+    made("li", {}, made("strong", { textContent: title }), ` is only on this phone: ${sentence}`),
   );
+  for (const pk of new Set(open.map(({ scene }) => scene))) {
+    const scene = scenes.find((each) => each.pk === pk);
+    lines.push(settling(scene, open.filter((each) => each.scene === pk), leave, redo));
+  }
+  el("unsettled").replaceChildren(...lines);
 }
+
+// One scene's acts that are to be settled, each alone and all at once.
+function settling(scene, acts, leave, redo) {
+  const keys = (some) => [
+    key(some.length > 1 ? "Leave all as the desk has it" : "Leave it as the desk has it", () => leave(some)),
+    ...(scene && some.some(({ state }) => state === "stale")
+      ? [key(some.length > 1 ? "Do all of mine" : "Do mine", () => redo(some.filter(({ state }) => state === "stale")))]
+      : []),
+  ];
+  const lines = acts.map((act) =>
+    made(
+      "li",
+      {},
+      made("strong", { textContent: actWords(act, scene) }),
+      made("span", { textContent: ` ${act.sentence ?? ""}` }),
+      ...(acts.length > 1 ? [] : keys([act])),
+    ),
+  );
+  const all = acts.length > 1 ? keys(acts) : [],
+    title = made("b", { textContent: scene?.title ?? "A scene that is gone" });
+  return made("li", {}, title, made("ul", {}, ...lines), ...all);
+}
+
+function key(words, press) {
+  const each = made("button", { type: "button", className: "act", textContent: words });
+  each.addEventListener("click", press);
+  return each;
+}
+
+// An act as one would say it. scene: that it was done on, where it is still carried.
+function actWords(act, scene) {
+  const tone = scene?.sheet?.tones?.find(({ mark }) => mark === act.mark)?.name ?? act.mark ?? "",
+    at = Number(act.zone ?? act.print),
+    zone = `${ROMAN[Math.round(at)] ?? at}${Number.isInteger(at) ? "" : " or near"}`;
+  switch (act.verb) {
+    case "place":
+      return `${tone} ${act.print ? "prints on" : "on"} ${zone}`;
+    case "read":
+      return `${tone} reads ${act.reading}`;
+    case "colour-choice":
+      return act.choice === "none" ? "no filter" : act.choice;
+    case "kit-filter":
+      return act.filter;
+    case "shift":
+      return `light ${act.stops}`;
+    case "setting":
+      return `${act.lead} ${act.value}`;
+    case "log":
+      return `frame ${act.shutter ?? ""} ${act.aperture ?? ""}`;
+    default:
+      return [act.verb.replaceAll("-", " "), tone, act.name].filter(Boolean).join(" ");
+  }
+}
+const ROMAN = ["0", "I", "II", "III", "IV", "V", "VI", "VII", "VIII", "IX", "X"];

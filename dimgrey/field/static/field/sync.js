@@ -4,6 +4,9 @@ import * as store from "./store.js";
 const MOST_AT_ONCE = 50,
   SKEW_MS = 120e3;
 
+// Scenes of this phone's that the server did not take: {pk: {title, sentence}}.
+export const HELD = "held";
+
 const cookie = (name) =>
   document.cookie
     .split("; ")
@@ -25,14 +28,19 @@ async function said(answer) {
   if (answer.type === "opaqueredirect" || [401, 403].includes(answer.status)) throw new Error("sign-in");
   if (answer.status === 404) throw new Refused("It is no longer on the server.");
   if (answer.status === 422) throw new Refused((await answer.json()).problem);
-  if (!answer.ok) throw new Error(`server ${answer.status}`);
+  if (!answer.ok) throw new Faulty(`server ${answer.status}`);
   return answer.json();
 }
 
-// One scene that the server does not take does not hold up the others.
+// One scene that the server does not take, or falls over, does not hold up the others.
 class Refused extends Error {}
+class Faulty extends Error {}
 
-export const hello = async () => said(await fetch("/field/hello", { cache: "no-store", redirect: "manual" }));
+const HELLO_MS = 3e3;
+export const hello = async () =>
+  said(
+    await fetch("/field/hello", { cache: "no-store", redirect: "manual", signal: AbortSignal.timeout(HELLO_MS) }),
+  );
 
 // What of an act travels: the piece of the light map that it was sighted in stays here, the server reads its own.
 const sent = ({ seq, state, sentence, keptAt, spot, scene, left, ...act }) => act;
@@ -45,8 +53,15 @@ async function all(tell) {
   const there = await hello(),
     skew = Date.parse(there.now) - Date.now(),
     late = Math.abs(skew) > SKEW_MS ? skew : 0;
+  const faults = [],
+    held = {};
   for (const outing of await store.outings())
-    for (const scene of outing.scenes.filter(isNew)) await unlessRefused(() => sendNewScene(outing, scene, tell));
+    for (const scene of outing.scenes.filter(isNew))
+      await unlessRefused(
+        () => sendNewScene(outing, scene, tell),
+        (sentence) => (held[scene.pk] = { title: scene.title, sentence }),
+        faults,
+      );
   await followHome();
   const every = await store.acts();
   const scenes = [...new Set(every.map((act) => act.scene))].filter((pk) => !isNew({ pk }));
@@ -58,8 +73,11 @@ async function all(tell) {
         await store.settle(refused, null);
         tell();
       },
+      faults,
     );
+  await store.keepMeta(HELD, held);
   await store.sweepActs();
+  if (faults.length) throw faults[0];
   return { ...there, skew: late };
 }
 
@@ -98,12 +116,14 @@ async function sendNewScene(outing, scene, tell) {
   tell({ from: scene.pk, to: home.pk, problem: answer.problem });
 }
 
-async function unlessRefused(work, refused = () => {}) {
+// faults: gathers what a server that fell over said; what waits there is tried again later.
+async function unlessRefused(work, refused, faults) {
   try {
     await work();
   } catch (failed) {
-    if (!(failed instanceof Refused)) throw failed;
-    await refused(failed.message);
+    if (failed instanceof Faulty) faults.push(failed);
+    else if (failed instanceof Refused) await refused(failed.message);
+    else throw failed;
   }
 }
 

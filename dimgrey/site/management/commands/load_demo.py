@@ -1,4 +1,4 @@
-"""Load the made-up outing "Tannet Yard" for the local person, once."""
+"""Load the made-up outing "Tannet Yard" for the local person, once; with --again a fresh one, beside what was made of the old."""
 
 import json
 from dataclasses import dataclass
@@ -18,8 +18,9 @@ from dimgrey.core.shapes.declare import Shaped, exactly, key, many, maybe, neede
 from dimgrey.core.shapes.plain import read_part
 from dimgrey.core.sky.terrain import parse_terrain
 from dimgrey.kit.actions import import_items
+from dimgrey.kit.models import KeptSetup
 from dimgrey.kit.setups import import_setup
-from dimgrey.outings.actions import create_outing
+from dimgrey.outings.actions import change_outing, create_outing
 from dimgrey.outings.models import Outing
 from dimgrey.people.actions import local_person
 from dimgrey.pictures.actions import keeping
@@ -34,12 +35,20 @@ OBJECT = {"type": "object"}
 class Command(BaseCommand):
     help = __doc__
 
+    def add_arguments(self, parser):
+        parser.add_argument(
+            "--again", action="store_true", help="put the demo back; the old outing stays under another title"
+        )
+
     def handle(self, *args, **options):
         person = local_person()
         plan = _read(DemoOuting, DEMO / "outing.json")
-        if Outing.objects.owned_by(person).filter(title=plan.title).exists():
-            self.stdout.write("The demo outing is there already.")
+        old = Outing.objects.owned_by(person).filter(title=plan.title)
+        if old and not options["again"]:
+            self.stdout.write("The demo outing is there already. “load_demo --again” puts a fresh one beside it.")
             return
+        for outing in old:
+            change_outing(outing, title=f"{plan.title}, until {timezone.localdate():%-d %B %Y}")
         load_outing(person, plan, timezone.now().date())
         self.stdout.write(f"Loaded {len(plan.scenes)} scenes of “{plan.title}”.")
 
@@ -113,8 +122,10 @@ def load_outing(person, plan, today):
         terrain=[list(point) for point in parse_terrain(place.terrain)],
     )
     import_items(person, (DEMO / "kit.json").read_text(encoding="utf-8"))
-    for made in json.loads((DEMO / "setups.json").read_text(encoding="utf-8")):
-        import_setup(person, setup_from(made))
+    known = set(KeptSetup.objects.owned_by(person).values_list("name", flat=True))
+    for made in map(setup_from, json.loads((DEMO / "setups.json").read_text(encoding="utf-8"))):
+        if made.name not in known:
+            import_setup(person, made)
     return [_load_scene(person, outing, entry) for entry in plan.scenes]
 
 

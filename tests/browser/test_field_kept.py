@@ -1,0 +1,209 @@
+"""What the phone keeps is enough: without a network, without the browser's cache, before a server that is broken, silent or newer."""
+
+import time
+from datetime import date
+from unittest import mock
+
+from dimgrey.field import views
+from dimgrey.frames.models import Frame
+from dimgrey.outings.models import Outing
+from dimgrey.scenes.models import Scene
+from tests import hand
+from tests.browser.story import PHONE
+from tests.browser.test_field_page import LOST, FieldStory
+
+BROKEN = (*LOST, "500", "502", "ERR_", "Failed to load")
+
+
+class Kept(FieldStory):
+    def ready(self):
+        self.take_along()
+        self.wait("#reach", "Ready: works without a network, 2 scenes")
+
+    def forget_cache(self):
+        self.do(lambda page: page.context.new_cdp_session(page).send("Network.clearBrowserCache"))
+
+    def again(self):
+        """The page opened anew, as after a phone was put away."""
+        self.do(lambda page: page.goto("about:blank"))
+        self.do(lambda page: page.goto(f"{self.live_server_url}/field/", wait_until="commit"))
+
+    def test_the_rules_start_from_what_is_kept_alone(self):
+        self.ready()
+        self.forget_cache()
+        self.cut()
+        self.again()
+        self.visit("Kiln")
+        self.do(lambda page: page.click("#darker"))
+        self.reckoned(1)
+        self.assert_silent(LOST)
+
+    def test_what_is_not_whole_is_not_called_ready(self):
+        self.ready()
+        gone = """async () => {
+            const [name] = (await caches.keys()).filter((each) => each.startsWith("field-")),
+              cache = await caches.open(name),
+              [wasm] = (await cache.keys()).filter(({ url }) => url.endsWith(".wasm"));
+            return cache.delete(wasm);
+        }"""
+        self.assertTrue(self.do(lambda page: page.evaluate(gone)))
+        self.again()
+        self.wait("#reach", "Not ready: 1 of its files")
+
+    def test_a_server_that_is_broken_or_silent_leaves_the_kept_page(self):
+        self.ready()
+        for name, fault in (("broken", OSError("the house burns")), ("silent", lambda *a, **k: time.sleep(8))):
+            with self.subTest(name), mock.patch.object(views, "render", side_effect=fault):
+                begun = time.monotonic()
+                self.again()
+                self.do(lambda page: page.locator(".scene-line").first.wait_for())
+                self.assertLess(time.monotonic() - begun, 7)
+                self.visit("Kiln")
+        self.assert_silent(BROKEN)
+
+    def test_a_newer_page_is_fetched_whole_or_the_kept_one_opens(self):
+        self.ready()
+        newer = mock.patch.object(views, "page_version", return_value="newer")
+        broken = mock.patch.object(views, "SERVICE_WORKER", "throw new Error('cut half way');")
+        with newer, broken:
+            self.again()
+            self.do(lambda page: page.locator(".scene-line").first.wait_for())
+            self.wait("#line", "newer page")
+            self.cut()
+            self.again()
+            self.visit("Kiln")
+
+
+class HomeFirst(FieldStory):
+    def test_what_waits_goes_home_before_anything_is_fetched(self):
+        Outing.objects.filter(pk=self.outing.pk).update(date=date.today())
+        self.take_along()
+        self.cut()
+        self.visit("Kiln")
+        self.do(lambda page: page.click("#choices button:text-is('orange')"))
+        self.reckoned(1)
+        hand.use_colour_choice(Scene.objects.get(pk=self.kiln.pk), None, "green")
+        self.do(lambda page: page.goto("about:blank"))
+        self.cut(False)
+        self.go("/field/")
+        self.wait("#waiting", "1 to settle")
+        self.assertEqual([glass.name for glass in Scene.objects.get(pk=self.kiln.pk).document.filters], ["green"])
+        self.assert_silent(LOST)
+
+
+class Gestures(FieldStory):
+    """Gestures that must not change an exposure without a word."""
+
+    def test_undo_after_a_frame_takes_nothing_else_back(self):
+        self.take_along()
+        self.visit("Kiln")
+        before = self.text("#shutter")
+        self.do(lambda page: page.click("#darker"))
+        self.until(f"document.getElementById('shutter').textContent !== '{before}'")
+        self.wait("#waiting", "all kept")
+        shutter = self.text("#shutter")
+        self.do(lambda page: page.click("#exposed"))
+        self.wait("#said", "Frame kept")
+        self.wait("#waiting", "all kept")
+        for _ in range(2):  # at once, and on the page opened anew
+            self.do(lambda page: page.click("#undo"))
+            self.wait("#said", "The frame stands in the log")
+            self.assertEqual(self.text("#shutter"), shutter)
+            self.do(lambda page: page.reload())
+            self.visit("Kiln") if self.do(lambda page: page.locator(".scene-line").count()) else self.reckoned(0)
+        self.assertEqual(Frame.objects.count(), 1)
+        self.assert_silent()
+
+    def test_a_filter_that_the_desk_took_off_is_not_seen_through(self):
+        self.take_along()
+        self.visit("Kiln")
+        self.do(lambda page: page.click("#choices button:text-is('blue')"))
+        on_the_lens = lambda: [glass.name for glass in Scene.objects.get(pk=self.kiln.pk).document.filters]
+        self.until_kept(on_the_lens, ["blue"])
+        self.wait("#waiting", "all kept")
+        hand.use_colour_choice(Scene.objects.get(pk=self.kiln.pk), None, "none")
+        self.do(lambda page: page.evaluate("dispatchEvent(new Event('online'))"))
+        self.do(lambda page: page.click("#darker"))
+        self.wait("#waiting", "all kept")
+        self.until("document.querySelector('#choices [aria-pressed=true]').textContent === 'no filter'")
+        time.sleep(1)  # a row that is still moving would now be seen through
+        self.assertEqual(self.text("#seen"), "")
+        self.do(lambda page: page.click("#exposed"))
+        self.wait("#said", "Frame kept")
+        self.assert_silent()
+
+
+class Settling(FieldStory):
+    """What both changed is shown with its scene, and either stands by one key."""
+
+    def met(self):
+        self.take_along()
+        self.cut()
+        self.visit("Kiln")
+        self.do(lambda page: page.click("#choices button:text-is('orange')"))
+        self.reckoned(1)
+        hand.use_colour_choice(Scene.objects.get(pk=self.kiln.pk), None, "green")
+        self.cut(False)
+        self.do(lambda page: page.evaluate("dispatchEvent(new Event('online'))"))
+        self.wait("#waiting", "1 to settle")
+        self.wait("#unsettled", "Kiln")
+
+    def test_the_phones_own_is_done_again_where_it_is_wanted(self):
+        self.met()
+        self.do(lambda page: page.click("#unsettled button:text-is('Do mine')"))
+        self.wait("#waiting", "all kept")
+        self.assertEqual([glass.name for glass in Scene.objects.get(pk=self.kiln.pk).document.filters], ["orange"])
+        self.assert_silent(LOST)
+
+    def test_a_server_that_falls_over_one_scene_takes_the_others(self):
+        self.take_along()
+        self.cut()
+        self.visit("Kiln")
+        self.do(lambda page: page.click("#darker"))
+        self.reckoned(1)
+        self.do(lambda page: page.click("#previous"))
+        self.until("document.getElementById('scene-title').textContent === 'Steps'")
+        self.do(lambda page: page.click("#darker"))
+        self.reckoned(1)
+        real = views.take_in_acts
+        fault = lambda person, pk, *rest: real(person, pk, *rest) if pk != self.kiln.pk else 1 / 0
+        with mock.patch.object(views, "take_in_acts", side_effect=fault):
+            self.cut(False)
+            self.do(lambda page: page.evaluate("dispatchEvent(new Event('online'))"))
+            self.wait("#waiting", "1 waiting")
+            self.wait("#line", "The server could not take everything (server 500)")
+        self.wait("#waiting", "all kept")
+        self.assert_silent(BROKEN)
+
+
+class Held(FieldStory):
+    """How the phone is held, in every orientation, against the specification's frame."""
+
+    def test_a_level_view_is_level_however_the_phone_is_held(self):
+        self.open("/field/", PHONE)
+        ask = """async (angles) => {
+            const { looksAlong } = await import("/static/field/orientation.js");
+            return angles.map(([alpha, beta, gamma]) => looksAlong({ alpha, beta, gamma, absolute: true }));
+        }"""
+        held = {
+            "upright, north": ((0, 90, 0), (0, 0)),
+            "upright, east": ((270, 90, 0), (90, 0)),
+            "on its left side": ((0, 0, -90), (90, 0)),
+            "on its right side": ((0, 0, 90), (270, 0)),
+            "upright, 30° up": ((0, 120, 0), (0, 30)),
+            "upright, 20° down": ((180, 70, 0), (180, -20)),
+            "flat on the table": ((0, 0, 0), (None, -90)),
+        }
+        found = self.do(lambda page: page.evaluate(ask, [angles for angles, _ in held.values()]))
+        for (name, (_, (heading, tilt))), seen in zip(held.items(), found, strict=True):
+            with self.subTest(name):
+                self.assertEqual((seen.get("heading_deg"), seen["tilt_deg"]), (heading, tilt))
+
+    def test_without_a_compass_there_is_no_heading_and_without_angles_nothing(self):
+        self.open("/field/", PHONE)
+        ask = """async () => {
+            const { looksAlong } = await import("/static/field/orientation.js");
+            const beside = { alpha: 10, beta: 90, gamma: 0, absolute: false };
+            return [looksAlong(beside), looksAlong({ alpha: null, beta: null, gamma: null }), looksAlong()];
+        }"""
+        self.assertEqual(self.do(lambda page: page.evaluate(ask)), [{"tilt_deg": 0}, {}, {}])
