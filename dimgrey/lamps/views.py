@@ -82,6 +82,8 @@ def _subject_form(lit):
 def preview(request, scene, version):
     """What the subject looks like in the greys of the scene's medium. version: of what it
     depends on, so that an address never changes under it."""
+    if scene.document.lighting is None:
+        return refused("This scene has no light plan any more.", 404)
     try:
         made = LitScene(Situation(scene)).grey()
     except CoreError as wrong:

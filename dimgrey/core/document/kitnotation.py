@@ -3,6 +3,7 @@
 Each reader takes text as people write it or the rows that were kept, and raises CoreError with the notation to use.
 """
 
+import math
 import re
 from typing import NamedTuple
 
@@ -24,13 +25,21 @@ def spectrum_points(given):
         if not cells or (not rows and not re.match(r"[\d.]", cells[0])):
             continue
         try:
-            nm, value = (float(cell) for cell in cells)
+            nm, value = map(finite, cells)
         except ValueError:
             raise CoreError(
                 f"“{line.strip()[:40]}” is not a wavelength and a transmittance. Write 400, 0.02."
             ) from None
         rows.append((nm, value))
     return rows
+
+
+def finite(text):
+    """The number that a text says. Raises ValueError for what is no number, and for one that no row can hold."""
+    value = float(text)
+    if not math.isfinite(value):
+        raise ValueError(f"{text} is no number that can be kept")
+    return value
 
 
 def table_rows(given):
@@ -40,7 +49,7 @@ def table_rows(given):
             raise CoreError("is rows of metered and given seconds.")
         return given
     try:
-        rows = [[float(cell) for cell in row.split(":")] for row in given.replace(";", ",").split(",") if row.strip()]
+        rows = [[finite(cell) for cell in row.split(":")] for row in given.replace(";", ",").split(",") if row.strip()]
     except ValueError:
         rows = [[]]
     if any(len(row) != 2 for row in rows):
@@ -54,7 +63,7 @@ def limit_rows(given):
     if isinstance(given, str):
         try:
             rows = [
-                [float(cell) for cell in re.split("[:/]", row)]
+                [finite(cell) for cell in re.split("[:/]", row)]
                 for row in given.replace(";", ",").split(",")
                 if row.strip()
             ]

@@ -5,6 +5,8 @@ from datetime import UTC, date, datetime
 
 from dimgrey.core.errors import Unreadable
 
+FIRST_YEAR, LAST_YEAR = 1826, 2200
+"""From the first photograph that is kept until later than anything here lasts."""
 MOMENT, DAY, ID = ({"type": "string", "maxLength": most} for most in (40, 10, 45))
 
 
@@ -18,7 +20,14 @@ def moment(words):
         read = datetime.fromisoformat(words)
     except ValueError:
         raise Unreadable(f"“{words:.40}” is not a moment. Write 2026-09-01T10:00:00+00:00.", code="moment") from None
+    require_year(read.year)
     return read if read.tzinfo else read.replace(tzinfo=UTC)
+
+
+def require_year(year):
+    """Raise Unreadable for a year in which nobody planned or logged anything: zones and databases break at their ends."""
+    if not FIRST_YEAR <= year <= LAST_YEAR:
+        raise Unreadable(f"The year {year} is none that pictures were made in. Look at the clock.", code="year")
 
 
 def zoned_moment(words):
@@ -32,9 +41,11 @@ def zoned_moment(words):
 def day(words):
     """A day. Raises Unreadable."""
     try:
-        return date.fromisoformat(words)
+        read = date.fromisoformat(words)
     except ValueError:
         raise Unreadable(f"“{words:.40}” is not a day. Write 2026-09-01.", code="day") from None
+    require_year(read.year)
+    return read
 
 
 def id_of(words):

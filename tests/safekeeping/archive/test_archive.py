@@ -222,6 +222,7 @@ class NoArchives(DoorTest):
             "measured nonsense": self.changed(data, **{"measured.json": '[{"kind": "camera", "name": "Box", "values": {"stops": "x"}}]'}),
             "an outing at no place": self.changed(data, **{"outings.json": told(lambda o: [{**o[0], "latitude_deg": 900}])}),
             "an outing with a list that is none": self.changed(data, **{"outings.json": told(lambda o: [{**o[0], "terrain": {"a": 1}}])}),
+            "an outing of the year 1": self.changed(data, **{"outings.json": told(lambda o: [{**o[0], "date": "0001-01-01"}])}),
             "a log of another kind": self.changed(data, **{"log.csv": "a,b\n1,2\n"}),
             "a setup of nothing": self.changed(data, **{"001-plain.json": "{}"}),
             "a second look of numbers": self.changed(data, **{"second-look.json": "[1, 2]"}),
