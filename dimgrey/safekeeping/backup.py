@@ -15,7 +15,7 @@ from datetime import datetime
 from pathlib import Path
 
 from dimgrey.core.errors import CoreError
-from dimgrey.core.shapes.declare import Shaped, by_name, key, number, text
+from dimgrey.core.shapes.declare import Shaped, by_name, key, number, several, text
 from dimgrey.core.shapes.plain import checked_part
 from dimgrey.safekeeping.state import DATABASE, PICTURES
 
@@ -26,6 +26,7 @@ GROWING = ".growing-"
 KEPT_OF_A_PICTURE = ("original*", "working.npy", "colour.jpg", "grey.jpg")
 """What can be made again, small views and light maps, stays where it is."""
 MOST_TRIES = 8
+MOST_LOST = 1_000_000
 
 
 PICTURE_TABLES = ("pictures_picture", "scenes_picture")
@@ -38,13 +39,18 @@ class BackupFailed(Exception):
 
 @dataclass(frozen=True)
 class Made:
-    """What a backup holds. path: its folder. pictures, files: how many. size: bytes. linked: bytes that an earlier one shares."""
+    """What a backup holds. path: its folder. pictures, files: how many. size: bytes. linked: bytes that an earlier one shares.
+
+    gone: names of pictures whose files the house has lost; lost: of those the ones that no earlier backup has either.
+    """
 
     path: Path
     pictures: int
     files: int
     size: int
     linked: int
+    gone: tuple = ()
+    lost: tuple = ()
 
 
 def back_up(data, target, now=None, keep=None):
@@ -85,28 +91,32 @@ def _newest(target):
 
 
 def _grow(data, growing, earlier):
-    """Copy everything into a folder. Returns (pictures, files, bytes, bytes linked).
+    """Copy everything into a folder. Returns the fields of Made after its path.
 
     A picture may be added or deleted while we copy. So the database is taken after the pictures that were there, then those that it
-    names and we lack; one that is gone by then was deleted since, and a later state of the database does not name it any more.
+    names and we lack; one that is gone by then was deleted since, and a later state of the database does not name it any more. What
+    is named twice and has no files is gone: the rest is backed up all the same, and it is taken from the backup before.
     """
     known = _digests(earlier)
-    digests, linked = {}, 0
+    digests, linked, before = {}, 0, None
     for _ in range(MOST_TRIES):
         _copy_database(data / DATABASE, growing / DATABASE)
-        wanted = _folders_named(growing / DATABASE)
-        missing = False
+        wanted, gone = _folders_named(growing / DATABASE), set()
         for folder in sorted(wanted):
             try:
                 linked += _copy_picture(data / PICTURES / folder, growing / PICTURES / folder, earlier, known, digests)
             except FileNotFoundError:
-                missing = True
-        if not missing:
+                gone.add(folder)
+        if not gone or gone == before:
             break
-    else:
-        raise BackupFailed(
-            "Some pictures that the database names have no files. Look at the page of your account, or run manage.py tidy."
-        )
+        before = gone
+    lost = set()
+    for folder in gone:
+        try:
+            there = (earlier or data) / PICTURES / folder
+            linked += _copy_picture(there, growing / PICTURES / folder, earlier, known, digests)
+        except FileNotFoundError:
+            lost.add(folder)
     for folder in (growing / PICTURES).iterdir() if (growing / PICTURES).is_dir() else ():
         if folder.name not in wanted:
             shutil.rmtree(folder)
@@ -116,12 +126,14 @@ def _grow(data, growing, earlier):
         "format": FORMAT,
         "version": VERSION,
         "made_at": datetime.now().astimezone().isoformat(timespec="seconds"),
-        "pictures": len(wanted),
+        "pictures": len(wanted) - len(lost),
+        "lost": sorted(lost),
         "files": files,
     }
     (growing / MANIFEST).write_text(json.dumps(told, indent=1, sort_keys=True), encoding="utf-8")
     size = sum((growing / name).stat().st_size for name in files)
-    return len(wanted), len(files), size, linked
+    named = lambda folders: _names_of(growing / DATABASE, folders)
+    return len(wanted) - len(lost), len(files), size, linked, named(gone), named(lost)
 
 
 def _copy_database(source, target):
@@ -148,6 +160,19 @@ def _folders_named(database):
         return {row[0].replace("-", "") for row in base.execute(f"SELECT folder FROM {table}")}
     finally:
         base.close()
+
+
+def _names_of(database, folders):
+    """Names that people gave the files of some picture folders, in their order; the folder's own where the first version kept none."""
+    base = sqlite3.connect(f"file:{database}?mode=ro", uri=True)
+    try:
+        names = dict(base.execute("SELECT folder, original_name FROM pictures_picture"))
+    except sqlite3.OperationalError:
+        names = {}
+    finally:
+        base.close()
+    plain = {folder.replace("-", ""): name for folder, name in names.items()}
+    return tuple(sorted(plain.get(folder, folder) for folder in folders))
 
 
 def _copy_picture(source, target, earlier, known, digests):
@@ -192,12 +217,13 @@ def _digests(backup):
 
 @dataclass(frozen=True)
 class Manifest(Shaped):
-    """What a backup says of itself. files: name -> SHA-256. pictures: how many."""
+    """What a backup says of itself. files: name -> SHA-256. pictures: how many. lost: folders of pictures whose files were gone then."""
 
     format: str = key(text(40), "")
     version: int = key(number(), 0)
     pictures: int = key(number(), 0)
     files: dict = by_name(text(64))
+    lost: tuple = key(several(text(64), most=MOST_LOST), ())
 
 
 def _manifest(backup):
@@ -252,7 +278,8 @@ def verify(backup):
         base.close()
     if found != "ok" or broken:
         raise BackupFailed(f"The database of {backup} is damaged ({found if found != 'ok' else broken}).")
-    lost = [each for each in _folders_named(backup / DATABASE) if not (backup / PICTURES / each).is_dir()]
+    named = _folders_named(backup / DATABASE) - set(told.lost)
+    lost = [each for each in named if not (backup / PICTURES / each).is_dir()]
     if lost:
         raise BackupFailed(f"{len(lost)} pictures that the database of {backup} names are not in it.")
     return told

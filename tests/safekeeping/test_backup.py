@@ -6,6 +6,7 @@ import sqlite3
 import subprocess
 import tempfile
 from datetime import datetime, timedelta
+from io import StringIO
 from pathlib import Path
 from unittest.mock import patch
 
@@ -97,6 +98,36 @@ class Folders(TransactionTestCase):
                 self.assertEqual([path.name for path in fresh.iterdir() if path.name.startswith("dimgrey")], [])
             self.assertEqual(len(backups_in(self.kept)), 1)
             verify(backups_in(self.kept)[0])
+
+    def lose(self):
+        """Take away the files of one picture, as a failing disk does. Returns its folder."""
+        folder = sorted((self.data / "pictures").iterdir())[0]
+        shutil.rmtree(folder)
+        return folder.name
+
+    def test_a_picture_that_the_house_has_lost_ends_no_backup_and_is_named(self):
+        folder = self.lose()
+        made = back_up(self.data, self.kept, now=self.at(0))
+        self.assertEqual((len(made.gone), made.gone), (1, made.lost))
+        self.assertNotIn(folder, made.gone, "a person knows it by the name of its file")
+        self.assertEqual(verify(made.path).lost, (folder,))
+        restore(made.path, self.root / "again", known_migrations())
+        self.assertEqual(len(list((self.root / "again" / "pictures").iterdir())), made.pictures)
+
+    def test_what_the_house_has_lost_comes_from_the_backup_before(self):
+        before = back_up(self.data, self.kept, now=self.at(0))
+        folder = self.lose()
+        made = back_up(self.data, self.kept, now=self.at(1))
+        self.assertEqual((len(made.gone), made.lost, made.pictures), (1, (), before.pictures))
+        self.assertTrue((verify(made.path), made.path / "pictures" / folder)[1].is_dir())
+        with (
+            override_settings(DIMGREY_DATA=self.data),
+            self.assertRaisesMessage(CommandError, "have no files any more"),
+        ):
+            call_command("backup", str(self.kept), stdout=StringIO())
+        self.assertEqual(
+            len(backups_in(self.kept)), 3, "the backup is kept, and the command says that something is missing"
+        )
 
     def test_damage_is_found(self):
         made = back_up(self.data, self.kept, now=self.at(0)).path

@@ -7,6 +7,8 @@ from django.core.management.base import BaseCommand, CommandError
 
 from dimgrey.safekeeping.backup import BackupFailed, back_up, verify
 
+MOST_NAMED = 5
+
 
 class Command(BaseCommand):
     help = __doc__
@@ -32,3 +34,8 @@ class Command(BaseCommand):
         self.stdout.write(
             f"{made.path}: {made.pictures} pictures, {made.size / 1e6:.0f} MB{shared}. Read again and whole."
         )
+        if made.gone:
+            raise CommandError(
+                f"{len(made.gone)} pictures of this house have no files any more: {', '.join(made.gone[:MOST_NAMED])}. "
+                f"{len(made.gone) - len(made.lost)} of them are in the backup, from the one before: restore it, or take the pictures in again."
+            )
