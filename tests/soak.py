@@ -3,6 +3,7 @@
 script/soak people [SECONDS]    fifty people, each with scenes of their own, think one to five seconds between two requests
 script/soak kills [TIMES]       the server is killed while one person types readings; what was confirmed must be there
 script/soak pictures            large pictures are sent while somebody works: what each takes, how long the others wait
+script/soak phones [STEPS SEED] two phones and a desk, cut, killed and fallen over: the same everywhere in the end (1,000 steps)
 script/soak disk                the disk is full: sentences, and nothing lost (as root, on a small file system of its own)
 """
 
@@ -362,6 +363,13 @@ def disk():
         subprocess.run(["umount", "-l", str(folder)], check=False)
 
 
+def phones(steps=1000, seed=29):
+    """The monkey of the suite, at length; its seed is printed."""
+    env = {**os.environ, "DIMGREY_WHOLE": "1", "DIMGREY_STEPS": f"{steps:.0f}", "DIMGREY_SEED": f"{seed:.0f}"}
+    command = ("manage.py", "test", "--settings", "tests.settings", "--noinput", "tests.field.test_phones")
+    return subprocess.run([sys.executable, *command], cwd=ROOT, env=env, check=False).returncode
+
+
 if __name__ == "__main__":
     name, *given = sys.argv[1:] or ["people"]
-    raise SystemExit({"people": people, "kills": kills, "pictures": pictures, "disk": disk}[name](*map(float, given)))
+    raise SystemExit({"people": people, "kills": kills, "pictures": pictures, "phones": phones, "disk": disk}[name](*map(float, given)))

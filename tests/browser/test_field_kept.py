@@ -207,3 +207,52 @@ class Held(FieldStory):
             return [looksAlong(beside), looksAlong({ alpha: null, beta: null, gamma: null }), looksAlong()];
         }"""
         self.assertEqual(self.do(lambda page: page.evaluate(ask)), [{"tilt_deg": 0}, {}, {}])
+
+
+class FromCold(FieldStory):
+    """Opened on the way, before the rules run: what was prepared is there, and every key answers."""
+
+    def again(self):
+        self.do(lambda page: page.goto("about:blank"))
+        self.do(lambda page: page.goto(f"{self.live_server_url}/field/", wait_until="commit"))
+
+    def test_an_outing_of_today_opens_on_its_next_scene_and_a_frame_is_kept_at_once(self):
+        Outing.objects.filter(pk=self.outing.pk).update(date=date.today())
+        hand.place_tone(Scene.objects.get(pk=self.kiln.pk), None, "A", 3)
+        self.take_along()
+        self.until("document.body.dataset.ready === '1'", 30)
+        self.cut()
+        self.again()
+        self.do(lambda page: page.locator("#shutter:not(:empty)").wait_for())
+        self.assertEqual(self.text("#scene-title"), "Kiln")
+        self.assertIsNone(self.do(lambda page: page.get_attribute("body", "data-rules")), "the rules are not there yet")
+        self.do(lambda page: page.click("#exposed"))
+        self.wait("#said", "Frame kept: ")
+        self.assertIsNone(self.do(lambda page: page.get_attribute("body", "data-rules")))
+        self.reckoned(1)
+        self.assert_silent(LOST)
+
+    def test_no_setting_is_shown_that_leaves_out_what_was_done(self):
+        hand.place_tone(Scene.objects.get(pk=self.kiln.pk), None, "A", 3)
+        self.take_along()
+        self.until("document.body.dataset.ready === '1'", 30)
+        self.cut()
+        self.visit("Kiln")
+        plain = self.text("#shutter")
+        self.do(lambda page: page.click("#choices button:text-is('red')"))
+        self.reckoned(1)
+        through = self.text("#shutter")
+        self.assertNotEqual(through, plain)
+        seen = """() => { window.seen = []; setInterval(() => {
+            const each = document.getElementById('shutter')?.textContent; if (each) window.seen.push(each); }, 5); }"""
+        for forget in (False, True):
+            if forget:  # as when the phone was closed before the core had said anything
+                self.do(lambda page: page.evaluate("""async () => {
+                    const { keepMeta } = await import('/static/field/store.js');
+                    await keepMeta(`sheet:${location.hash.split('/')[1]}`, null); }"""))  # fmt: skip
+            self.do(lambda page: page.add_init_script(f"({seen})()"))
+            self.do(lambda page: page.reload(wait_until="commit"))
+            self.until("document.body.dataset.reckoned === '1'", 30)
+            shown = set(self.do(lambda page: page.evaluate("window.seen")))
+            self.assertEqual(shown, {through}, f"forgotten: {forget}")
+        self.assert_silent(LOST)

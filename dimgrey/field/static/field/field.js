@@ -89,11 +89,22 @@ async function openScene(outingPk, scenePk) {
   place();
   const small = el("view");
   small.src = (navigator.onLine && scene.picture?.small) || "data:,";
-  draw(scene.sheet, !waiting.length);
+  draw(await sheetAsLeft(), !waiting.length);
   centreChoice();
   picture.open(scene);
   await reckon(true);
   return undefined;
+}
+
+// The sheet with all that was done here: as prepared where nothing waits, else as the core said it last, with the same
+// acts. Where neither is at hand no setting is shown until the core has it.
+const leftAt = ({ head }, acts) => `${head}:${acts.at(-1)?.act ?? ""}`;
+const sheetKey = () => `sheet:${scene.pk}`;
+async function sheetAsLeft() {
+  if (!waiting.length) return scene.sheet;
+  const kept = await store.meta(sheetKey());
+  if (kept?.at === leftAt(scene, waiting)) return kept.sheet;
+  return { ...scene.sheet, exposure: {}, wait: "What you did here is being reckoned …" };
 }
 
 function place() {
@@ -117,6 +128,7 @@ async function reckon(anew = false) {
     const answer = await rules.ask("told", key(), { acts: asked });
     if (scene !== here || waiting !== asked) return null;
     draw(answer.sheet, true);
+    if (asked.length) store.keepMeta(sheetKey(), { at: leftAt(here, asked), sheet: answer.sheet }).catch(() => {});
     lookNearer(asked);
     document.body.dataset.reckoned = String(asked.length);
     return answer;
@@ -167,23 +179,25 @@ const awaiting = new Waiting(
 // --- acts ----------------------------------------------------------------------------------------------------------
 
 // Kept on the phone before anything is shown of it. What the core refuses at once is never sent; its sentence is shown.
-async function act(verb, values = {}) {
+// kept: is called as soon as it is.
+async function act(verb, values = {}, kept = () => {}) {
   const made = { verb, scene: scene.pk, ...stamped(), ...values };
-  let kept;
+  let here;
   try {
-    kept = await store.keepAct(made);
+    here = await store.keepAct(made);
   } catch (failed) {
     say(`The phone could not keep that (${failed.name}): its storage is full or refused. Nothing was changed.`);
     return false;
   }
-  waiting = [...waiting, kept];
+  waiting = [...waiting, here];
+  await kept();
   await tellWaiting();
   const answer = await reckon(),
-    refused = answer?.refused[kept.act];
+    refused = answer?.refused[here.act];
   if (refused) {
-    await store.dropAct(kept.seq);
-    waiting = waiting.filter((each) => each !== kept);
-    desk.doubt = answer.asked.includes(kept.act) ? { sentence: refused, values } : null;
+    await store.dropAct(here.seq);
+    waiting = waiting.filter((each) => each !== here);
+    desk.doubt = answer.asked.includes(here.act) ? { sentence: refused, values } : null;
     if (!desk.doubt) say(refused);
     await reckon();
     await tellWaiting();
@@ -519,10 +533,11 @@ async function logFrame() {
     note: el("log-note").value.trim(),
     ...madeAgo(Number(el("log-ago").value)),
   };
-  if (!(await act("log", values))) return;
-  navigator.vibrate?.(60);
-  const frames = (await store.acts()).filter(({ verb }) => verb === "log").length;
-  say(`Frame kept: ${values.shutter} ${values.aperture} ISO ${values.iso}. ${frames} from this phone.`);
+  await act("log", values, async () => {
+    navigator.vibrate?.(60);
+    const frames = (await store.acts()).filter((each) => each.verb === "log").length;
+    say(`Frame kept: ${values.shutter} ${values.aperture} ISO ${values.iso}. ${frames} from this phone.`);
+  });
 }
 
 // The place stands in the note, and only where its button was pressed and the phone was asked.
@@ -560,10 +575,23 @@ addEventListener("online", () => {
 addEventListener("hashchange", start);
 document.addEventListener("visibilitychange", () => document.visibilityState === "visible" && goHome());
 
+// Of an outing that is of today: its first planned scene that has no frame of this phone's yet.
+async function nextOfToday() {
+  const today = new Date().toLocaleDateString("sv"),
+    logged = new Set((await store.acts()).filter(({ verb }) => verb === "log").map((each) => each.scene));
+  for (const { pk, date, scenes } of await store.outings()) {
+    const next = date === today && scenes.find((each) => each.sheet.exposure?.shutter && !logged.has(each.pk));
+    if (next) return [pk, next.pk];
+  }
+  return null;
+}
+
 const asked = new URLSearchParams(location.search).get("take");
 async function start() {
-  const [, outingPk, scenePk] = location.hash.match(/^#(\d+)\/([\w-]+)$/) ?? [];
+  const [, outingPk, scenePk] = location.hash.match(/^#(\d+)\/([\w-]+)$/) ?? [],
+    next = outingPk || asked ? null : await nextOfToday();
   if (outingPk) await openScene(Number(outingPk), /^\d+$/.test(scenePk) ? Number(scenePk) : scenePk);
+  else if (next) await openScene(...next);
   else await showList();
   // What waits goes home first: what is taken along anew then has it already.
   await goHome();
