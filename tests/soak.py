@@ -372,4 +372,8 @@ def phones(steps=1000, seed=29):
 
 if __name__ == "__main__":
     name, *given = sys.argv[1:] or ["people"]
-    raise SystemExit({"people": people, "kills": kills, "pictures": pictures, "phones": phones, "disk": disk}[name](*map(float, given)))
+    raise SystemExit(
+        {"people": people, "kills": kills, "pictures": pictures, "phones": phones, "disk": disk}[name](
+            *map(float, given)
+        )
+    )

@@ -26,6 +26,7 @@ GROWING = ".growing-"
 KEPT_OF_A_PICTURE = ("original*", "working.npy", "colour.jpg", "grey.jpg")
 """What can be made again, small views and light maps, stays where it is."""
 MOST_TRIES = 8
+DEAD_AFTER_S = 24 * 3600
 MOST_LOST = 1_000_000
 
 
@@ -62,12 +63,13 @@ def back_up(data, target, now=None, keep=None):
     growing, whole = target / f"{GROWING}{name}", target / name
     if whole.exists():
         raise BackupFailed(f"There is a backup {whole} already. Wait a second.")
+    _sweep(target, now or datetime.now())
     try:
         growing.mkdir(parents=True, mode=0o700)
         made = _grow(data, growing, _newest(target))
         _settle_all(growing)
         growing.rename(whole)
-        _flush(target)
+        flush(target)
     except (OSError, sqlite3.Error) as failed:
         raise BackupFailed(
             f"The backup could not be made ({failed}). Nothing is left of it; earlier ones are whole."
@@ -78,6 +80,13 @@ def back_up(data, target, now=None, keep=None):
     for old in backups_in(target)[:-keep] if keep else ():
         shutil.rmtree(old)
     return Made(whole, *made)
+
+
+def _sweep(target, now):
+    """Remove what a killed backup left growing; one that still runs is younger than that."""
+    for left in target.glob(f"{GROWING}*"):
+        if now.timestamp() - left.stat().st_mtime > DEAD_AFTER_S:
+            shutil.rmtree(left, ignore_errors=True)
 
 
 def backups_in(target):
@@ -247,10 +256,11 @@ def _digest(path):
 
 def _settle_all(folder):
     for path in [*folder.rglob("*"), folder]:
-        _flush(path)
+        flush(path)
 
 
-def _flush(path):
+def flush(path):
+    """Wait until a file or folder is on the disk."""
     handle = os.open(path, os.O_RDONLY)
     try:
         os.fsync(handle)
@@ -319,7 +329,7 @@ def restore(backup, data, known, replace=False, now=None):
                 path.rename(aside / path.name)
         for name in (PICTURES, DATABASE):  # the database last: without it nothing starts
             (coming / name).rename(data / name)
-        _flush(data)
+        flush(data)
     except OSError as failed:
         raise BackupFailed(
             f"The backup could not be restored ({failed}). What was there is {'in ' + str(aside) if aside else 'untouched'}."

@@ -87,7 +87,7 @@ class Folders(TransactionTestCase):
         for where in (
             "dimgrey.safekeeping.backup.shutil.copy2",
             "dimgrey.safekeeping.backup.json.dumps",
-            "dimgrey.safekeeping.backup._flush",
+            "dimgrey.safekeeping.backup.flush",
         ):
             shutil.rmtree(self.kept)  # without an earlier one nothing is linked
             back_up(self.data, self.kept, now=self.at(0))
@@ -128,6 +128,15 @@ class Folders(TransactionTestCase):
         self.assertEqual(
             len(backups_in(self.kept)), 3, "the backup is kept, and the command says that something is missing"
         )
+
+    def test_what_a_killed_backup_left_growing_goes_with_the_next(self):
+        old, running = self.kept / ".growing-dimgrey-20260430-120000", self.kept / ".growing-dimgrey-20260501-115900"
+        for folder in (old, running):
+            folder.mkdir(parents=True)
+        two_days_ago = datetime.now() - timedelta(days=2)
+        os.utime(old, (two_days_ago.timestamp(),) * 2)
+        back_up(self.data, self.kept)
+        self.assertEqual((old.exists(), running.exists()), (False, True))
 
     def test_damage_is_found(self):
         made = back_up(self.data, self.kept, now=self.at(0)).path

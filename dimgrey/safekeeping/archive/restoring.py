@@ -299,6 +299,8 @@ class _Incoming:
                 self.count["there already"] += 1
                 continue
             batch = Batch.objects.create(owner=self.person, title=title)
+            if told.made_at:
+                Batch.objects.filter(pk=batch.pk).update(created_at=told.made_at)
             for row in told.pictures:
                 self.old_picture(batch, row)
             self.count["second looks"] += 1

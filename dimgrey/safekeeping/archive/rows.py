@@ -16,7 +16,6 @@ from dimgrey.core.practice.answer import GivenAnswer
 from dimgrey.core.practice.assignments import TASKS
 from dimgrey.core.results.finding import Found
 from dimgrey.core.shapes.declare import (
-    ANYTHING,
     YES_NO,
     Shaped,
     exactly,
@@ -281,7 +280,7 @@ class OldPictureRow(Shaped):
 @dataclass(frozen=True, kw_only=True)
 class BatchRow(Shaped):
     title: str = needed(text(120))
-    made_at: object = key(ANYTHING)
+    made_at: datetime | None = when()
     pictures: tuple = many(OldPictureRow, 100_000)
 
 

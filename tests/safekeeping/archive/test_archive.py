@@ -273,6 +273,8 @@ class Unused(DoorTest):
         restore_archive(other, io.BytesIO(archive_of(self.person)), ("second-look",))
         row = OldPicture.objects.owned_by(other).get(name="old.jpg")
         self.assertEqual(Image.open(row.picture.path / "grey.jpg").size, (200, 150))
+        mine = Batch.objects.owned_by(self.person).get()
+        self.assertEqual(row.batch.created_at, mine.created_at, "the day it was looked at")
         self.assertEqual(plain(plainest())["title"], "Bare")
 
     def test_an_old_picture_that_is_gone_comes_back_with_a_word_and_its_page_stands(self):

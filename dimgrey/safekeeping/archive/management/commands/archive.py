@@ -1,5 +1,6 @@
 """Everything of one person as an archive, or an archive brought in, from the command line: for archives of many gigabytes."""
 
+import os
 from pathlib import Path
 
 from django.core.management.base import BaseCommand, CommandError
@@ -10,6 +11,7 @@ from dimgrey.people.models import Person
 from dimgrey.safekeeping.archive import layout
 from dimgrey.safekeeping.archive.restoring import restore_archive
 from dimgrey.safekeeping.archive.writing import pieces
+from dimgrey.safekeeping.backup import flush
 
 
 class Command(BaseCommand):
@@ -32,7 +34,10 @@ class Command(BaseCommand):
             with growing.open("wb") as out:
                 for piece in pieces(who):
                     out.write(piece)
+                out.flush()
+                os.fsync(out.fileno())
             growing.replace(file)
+            flush(file.parent)
             self.stdout.write(f"{file}: {file.stat().st_size / 1e6:.1f} MB.")
             return
         try:
