@@ -15,11 +15,13 @@ from pypdf import PdfReader
 from dimgrey.core.planning.planfile import plan_as_json
 from dimgrey.field.bundle import scene_of
 from dimgrey.frames.actions import log_frame
+from dimgrey.results.models import Result
 from dimgrey.scenes.models import Scene
 from dimgrey.scenes.situation import Situation
 from tests.book.shown import Reader
 from tests.documents import document
 from tests.helpers import PageTest, scene_with_picture, stepped_light
+from tests.results.test_results import ResultTest, file_of
 
 NUMBER = re.compile(r"(?<![A-Za-z])[−+±-]?\d+(?:[.,:/]\d+)*[½⅓⅔]?|[½⅓⅔]|\b(?:[IVX]+|0)[½⅓⅔]?(?![A-Za-z])")
 SENTENCE = re.compile(r"(?<=[.;:])\s+|\n+")
@@ -115,6 +117,25 @@ def apart_in(told):
         for matter, places in found.items()
         if any(not (a <= b or b <= a) for a, b in combinations(places.values(), 2))
     }
+
+
+class OneWordOfAResult(ResultTest):
+    def test_result_frame_and_scene_say_the_same(self):
+        for off in (0.0, 2 / 3, -1.0):
+            frame = self.logged()
+            self.add(file_of(self.shot(off, frame)), frame=frame)
+            result = Result.objects.order_by("pk").last()
+            shown = {
+                "result": f"/results/{result.pk}/",
+                "frame": f"/frames/{frame.pk}/",
+                "desk": f"/scenes/{self.scene.pk}/",
+            }
+            told = {
+                place: "\n".join(Reader(self.client.get(address).content.decode()).words)
+                for place, address in shown.items()
+            }
+            with self.subTest(off):
+                self.assertEqual(apart_in(told), {})
 
 
 class Collecting(SimpleTestCase):
