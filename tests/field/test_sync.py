@@ -254,8 +254,9 @@ class Doors(Field):
             ({"verb": "place", "mark": "Z", "zone": "4"}, "no tone Z"),
             ({"verb": "read", "mark": "A", "reading": "1/125"}, "time without an aperture"),
             ({"verb": "read", "mark": "A", "reading": "8", "at": later}, "has not come yet"),
-            ({"verb": "log", "at": "9999-12-31T10:00:00+00:00"}, "has not come yet"),
-            ({"verb": "log", "at": "0001-01-01T10:00:00+00:00"}, "before 2000"),
+            ({"verb": "log", "at": "9999-12-31T10:00:00+00:00"}, "none that pictures were made in"),
+            ({"verb": "log", "at": "0001-01-01T10:00:00+00:00"}, "none that pictures were made in"),
+            ({"verb": "log", "at": "1970-01-01T10:00:00+00:00"}, "before 2000"),
             ({"verb": "log", "shutter": "soon"}, "soon"),
         ]
         made = [{"act": str(uuid.uuid4()), "at": START.isoformat(), **values} for values, _ in bad]

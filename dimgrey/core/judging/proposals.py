@@ -16,7 +16,7 @@ from dimgrey.core.planning.scoring import lost_of
 
 ACT, AS_WANTED = "take-proposal", "Now: as wanted."
 TOLD_STOPS = 1 / 6
-MOST_SERVED = 3
+MOST_SERVED = 2
 HOW_TO = frozenset({"polarizer-manual", "hold-differs", "factor-differs"})
 """Cautions that tell how a thing is used, or where two rules differ: no cost of it."""
 NEARER_STOPS = 1.0
