@@ -256,3 +256,19 @@ class FromCold(FieldStory):
             shown = set(self.do(lambda page: page.evaluate("window.seen")))
             self.assertEqual(shown, {through}, f"forgotten: {forget}")
         self.assert_silent(LOST)
+
+    def test_the_setting_stands_in_the_pad_and_follows_its_readings(self):
+        hand.place_tone(Scene.objects.get(pk=self.kiln.pk), None, "A", 3)
+        self.open(f"/field/?take={self.outing.pk}", (320, 640))
+        self.wait(".outing .taken", "Taken along")
+        self.visit("Kiln")
+        before = self.text("#shutter")
+        self.do(lambda page: page.click("#read"))
+        self.assertEqual(self.text(".pad-setting"), f"{before} {self.text('#aperture')}")
+        for key in "9":
+            self.do(lambda page, key=key: page.click(f".pad [data-key='{key}']"))
+        self.do(lambda page: page.click(".pad .main-act"))
+        self.until(f"!document.querySelector('.pad-setting').textContent.startsWith('{before} ')")
+        self.assertEqual(self.text(".pad-setting"), f"{self.text('#shutter')} {self.text('#aperture')}")
+        wide = self.do(lambda page: page.evaluate("document.documentElement.scrollWidth"))
+        self.assertLessEqual(wide, 320)

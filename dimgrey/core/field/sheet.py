@@ -134,7 +134,7 @@ def _tone(entry, fallen, document, result, words):
         "texture": planwords.texture_words(fallen),
         "lost": bool(fallen and fallen.needs_texture and fallen.texture == "lost"),
         "placed": bool(result and result.placement.tone == entry.name),
-        "usual": words.zone(surface.zone) if surface else "",
+        "usual": "usually {}, {}".format(*words.surface(surface)) if surface else "",
         "lit": entry.lit or "",
         "read_at": [reading.taken_at for reading in entry.deciding_readings if not reading.is_of_picture],
     }

@@ -470,7 +470,8 @@ async function save() {
 
 // --- the hand ------------------------------------------------------------------------------------------------------
 
-const desk = { doubt: null, data: () => ({ tones: sheet?.tones ?? [], stamp: done }), act };
+const setting = () => [el("shutter"), el("aperture")].map((each) => each.textContent).join(" ");
+const desk = { doubt: null, setting, data: () => ({ tones: sheet?.tones ?? [], stamp: done }), act };
 const openPad = (at) => document.dispatchEvent(new CustomEvent("pad:open", { detail: { at } }));
 
 document.addEventListener("alpine:init", () => {

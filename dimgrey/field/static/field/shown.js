@@ -17,6 +17,7 @@ export function showExposure(sheet) {
   el("placed").textContent = known ? sheet.placed : sheet.wait;
   el("dial").textContent = known && exposure.dial ? `dial ${exposure.dial} on ${exposure.tone}` : "";
   el("exposed").disabled = !known;
+  document.dispatchEvent(new CustomEvent("setting:shown"));
   el("exposure").classList.toggle("waits", !known);
   const timer = el("start-timer");
   timer.disabled = !sheet.timer;

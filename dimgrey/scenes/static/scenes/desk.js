@@ -96,14 +96,14 @@ function reopen() {
   }
 }
 
-const desk = { data, act, remember };
+const setting = () =>
+  ["shutter", "aperture"].map((side) => document.querySelector(`[data-side="${side}"]`)?.textContent ?? "").join(" ");
+const desk = { data, act, remember, setting };
 
 // What is read out after a change: the exposure, when it is another one.
-const exposure = () =>
-  ["shutter", "aperture"].map((side) => document.querySelector(`[data-side="${side}"]`)?.textContent ?? "").join(" ");
 let told = "";
 function announce() {
-  const now = exposure();
+  const now = setting();
   if (told && now !== told && now.trim()) document.getElementById("announced").textContent = `Exposure ${now}`;
   told = now;
 }

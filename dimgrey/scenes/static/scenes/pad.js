@@ -13,6 +13,7 @@ export function pad(desk) {
     changed: false,
     doubt: "",
     asked: null,
+    beat: 0,
     get tones() {
       return desk.data().tones;
     },
@@ -30,6 +31,10 @@ export function pad(desk) {
       const usual = this.tone.usual ? `; ${this.tone.usual}` : "";
       return `${this.at + 1} of ${this.tones.length}: hold the spot on it, now EV ${this.tone.ev}${usual}`;
     },
+    // The setting as it stands, live while readings are kept.
+    get setting() {
+      return this.shown && this.beat >= 0 ? (desk.setting?.() ?? "") : "";
+    },
     get value() {
       if (this.typed) return this.typed;
       return this.digits ? `${this.minus ? "-" : ""}${this.digits}${THIRDS[this.third]}` : "";
@@ -43,6 +48,7 @@ export function pad(desk) {
     },
     init() {
       document.addEventListener("pad:open", (event) => this.open(event.detail?.at ?? 0));
+      for (const name of ["setting:shown", "desk:changed"]) document.addEventListener(name, () => (this.beat += 1));
     },
     // at: the place of the tone to begin with.
     open(at) {
