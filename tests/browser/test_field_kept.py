@@ -77,17 +77,12 @@ class Kept(FieldStory):
 class HomeFirst(FieldStory):
     def test_what_waits_goes_home_before_anything_is_fetched(self):
         Outing.objects.filter(pk=self.outing.pk).update(date=date.today())
-        self.take_along()
-        self.cut()
-        self.visit("Kiln")
-        self.do(lambda page: page.click("#choices button:text-is('orange')"))
-        self.reckoned(1)
-        hand.use_colour_choice(Scene.objects.get(pk=self.kiln.pk), None, "green")
+        self.both_choose()
         self.do(lambda page: page.goto("about:blank"))
         self.cut(False)
         self.go("/field/")
         self.wait("#waiting", "1 to settle")
-        self.assertEqual([glass.name for glass in Scene.objects.get(pk=self.kiln.pk).document.filters], ["green"])
+        self.assertEqual(self.on_the_lens(), ["green"])
         self.assert_silent(LOST)
 
 
@@ -118,8 +113,7 @@ class Gestures(FieldStory):
         self.take_along()
         self.visit("Kiln")
         self.do(lambda page: page.click("#choices button:text-is('blue')"))
-        on_the_lens = lambda: [glass.name for glass in Scene.objects.get(pk=self.kiln.pk).document.filters]
-        self.until_kept(on_the_lens, ["blue"])
+        self.until_kept(self.on_the_lens, ["blue"])
         self.wait("#waiting", "all kept")
         hand.use_colour_choice(Scene.objects.get(pk=self.kiln.pk), None, "none")
         self.do(lambda page: page.evaluate("dispatchEvent(new Event('online'))"))
@@ -136,23 +130,14 @@ class Gestures(FieldStory):
 class Settling(FieldStory):
     """What both changed is shown with its scene, and either stands by one key."""
 
-    def met(self):
-        self.take_along()
-        self.cut()
-        self.visit("Kiln")
-        self.do(lambda page: page.click("#choices button:text-is('orange')"))
-        self.reckoned(1)
-        hand.use_colour_choice(Scene.objects.get(pk=self.kiln.pk), None, "green")
-        self.cut(False)
-        self.do(lambda page: page.evaluate("dispatchEvent(new Event('online'))"))
+    def test_the_phones_own_is_done_again_where_it_is_wanted(self):
+        self.both_choose()
+        self.back()
         self.wait("#waiting", "1 to settle")
         self.wait("#unsettled", "Kiln")
-
-    def test_the_phones_own_is_done_again_where_it_is_wanted(self):
-        self.met()
         self.do(lambda page: page.click("#unsettled button:text-is('Do mine')"))
         self.wait("#waiting", "all kept")
-        self.assertEqual([glass.name for glass in Scene.objects.get(pk=self.kiln.pk).document.filters], ["orange"])
+        self.assertEqual(self.on_the_lens(), ["orange"])
         self.assert_silent(LOST)
 
     def test_a_server_that_falls_over_one_scene_takes_the_others(self):

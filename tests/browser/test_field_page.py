@@ -60,6 +60,23 @@ class FieldStory(Story):
     def cut(self, off=True):
         self.do(lambda page: page.context.set_offline(off))
 
+    def back(self):
+        """The network is there again."""
+        self.cut(False)
+        self.do(lambda page: page.evaluate("dispatchEvent(new Event('online'))"))
+
+    def both_choose(self):
+        """Without a network the phone puts orange on the kiln's lens; the desk puts green."""
+        self.take_along()
+        self.cut()
+        self.visit("Kiln")
+        self.do(lambda page: page.click("#choices button:text-is('orange')"))
+        self.reckoned(1)
+        hand.use_colour_choice(Scene.objects.get(pk=self.kiln.pk), None, "green")
+
+    def on_the_lens(self):
+        return [glass.name for glass in Scene.objects.get(pk=self.kiln.pk).document.filters]
+
     def reckoned(self, count):
         """Wait until the core has done so many acts that wait."""
         self.until(f"document.body.dataset.reckoned === '{count}'")
@@ -314,18 +331,11 @@ class WithoutNetwork(FieldStory):
         self.assert_silent(LOST)
 
     def test_two_devices_meet_and_both_are_seen(self):
-        self.take_along()
-        self.cut()
-        self.visit("Kiln")
-        self.do(lambda page: page.click("#choices button:text-is('orange')"))
-        self.reckoned(1)
-
-        hand.use_colour_choice(Scene.objects.get(pk=self.kiln.pk), None, "green")
-        self.cut(False)
-        self.do(lambda page: page.evaluate("dispatchEvent(new Event('online'))"))
+        self.both_choose()
+        self.back()
         self.wait("#waiting", "1 to settle")
         self.wait("#unsettled", "The desk changed filters too")
-        self.assertEqual([glass.name for glass in Scene.objects.get(pk=self.kiln.pk).document.filters], ["green"])
+        self.assertEqual(self.on_the_lens(), ["green"])
         self.do(lambda page: page.click("#unsettled .act"))
         self.wait("#waiting", "all kept")
 
