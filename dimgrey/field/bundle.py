@@ -17,6 +17,7 @@ from dimgrey.core.document.plainform import plain
 from dimgrey.core.document.tonebriefing import UPPER_MIDDLE
 from dimgrey.core.field.carried import Carried
 from dimgrey.core.field.exchange import Around, KitRow, KitTaken, SceneTaken, SetupRow
+from dimgrey.core.field.lines import Line, plain_lines, ribbon
 from dimgrey.core.field.sheet import sheet
 from dimgrey.core.picture.overhead import NO_SKY
 from dimgrey.core.picture.painting import painting
@@ -31,6 +32,7 @@ from dimgrey.core.sky.cardlight import card_light
 from dimgrey.core.sky.clock import moment_of
 from dimgrey.core.sky.skyview import plain_sky
 from dimgrey.core.sky.sun import sun_position
+from dimgrey.frames.models import Frame
 from dimgrey.kit.models import Item
 from dimgrey.kit.queries import setups_of
 from dimgrey.kit.setups import scene_part
@@ -46,8 +48,9 @@ MAP_SIDE = 1000
 """Longest side of the light map that a phone carries."""
 GROUND_PER_ZONE = 6
 EVERY_MINUTES = 5
-STATES_EACH_WAY = 6
-"""Acts of the desk that can be taken back without a network."""
+STATES_EACH_WAY = 12
+"""Acts that can be struck out or taken back without a network once they are at home."""
+MOST_FRAMES = 12
 
 
 def kit_of(person, situations):
@@ -89,6 +92,7 @@ def chains_of_kit(of_films):
 def scene_of(situation):
     """One scene as a phone carries it. situation: Situation."""
     scene, facts, sky = situation.scene, situation.facts, situation.sky
+    history = _history(scene)
     taken = SceneTaken(
         document=plain(scene.document),
         facts=asdict(facts) if facts else None,
@@ -96,7 +100,7 @@ def scene_of(situation):
         in_sky=_in_sky(situation),
         sky=plain_sky(sky.seen) if sky else None,
         sun=planned_sun_altitude(scene.outing, situation.document),
-        history=Around(*states_around(scene, STATES_EACH_WAY)),
+        history=history,
     )
     shown = {
         "pk": scene.pk,
@@ -118,7 +122,23 @@ def scene_of(situation):
         polarizer=situation.overhead.polarizer or _if_polarized(situation),
         sky_places=_in_sky(situation),
     )
-    return {**whole_part(taken), **shown, "sheet": sheet(situation.document, carried, situation.labels)}
+    told = sheet(situation.document, carried, situation.labels) | {"lines": plain_lines(ribbon(history.lines))}
+    return {**whole_part(taken), **shown, "sheet": told}
+
+
+def _history(scene):
+    """Around of a scene, with its frames among what was done to it; 5 queries."""
+    past, ahead, is_whole, revisions = states_around(scene, STATES_EACH_WAY)
+    done = [
+        (row.done_at or row.at, {"line": str(row.act or row.pk), "words": row.label, "step": k, "strikes": row.line})
+        for k, row in enumerate(revisions)
+    ]
+    for frame in Frame.every.filter(scene=scene).order_by("-number")[:MOST_FRAMES]:
+        words = f"frame {frame.number}: {frame.shutter} {frame.aperture}"
+        struck = str(frame.struck_by or "")
+        done.append((frame.exposed_at, {"line": str(frame.token), "words": words, "frame": True, "struck": struck}))
+    lines = [Line(at=at.isoformat(), **line) for at, line in sorted(done, key=lambda each: each[0])]
+    return Around(past, ahead, is_whole, tuple(lines))
 
 
 def common_tables():

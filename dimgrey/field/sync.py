@@ -81,8 +81,8 @@ def _one(person, pk, base, own, values):
     return answer._replace(state=STATES[became.status], sentence=became.sentence, theirs=met[0] if met else "")
 
 
-RELATIVE = frozenset({"shift"})
-"""Verbs that say by how much, not to what: two of them add up, whoever did them."""
+RELATIVE = frozenset({"shift", "strike-out"})
+"""Verbs that say by how much, not to what: they join what others did, whoever they are."""
 HISTORY = (("before",), ("after",))
 """What the verbs need that walk through a scene's history."""
 
@@ -106,7 +106,7 @@ def _joined(scene, by, verb, said, theirs):
 
 def is_known(person, act_id):
     """Whether an act of a person was done before: a revision, a step in a history or a frame has its id; 3 queries."""
-    return actions.is_done(person.pk, act_id) or Frame.objects.owned_by(person).filter(token=act_id).exists()
+    return actions.is_done(person.pk, act_id) or Frame.every.owned_by(person).filter(token=act_id).exists()
 
 
 def since(scene, base, own):

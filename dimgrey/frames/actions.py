@@ -1,9 +1,10 @@
 """What a person does to the log: the only place that writes it."""
 
+import uuid
 from dataclasses import replace
 
 from django.db import transaction
-from django.db.models import Max
+from django.db.models import Max, Q
 from django.utils import timezone
 
 from dimgrey.core.document.meansline import made_with
@@ -29,7 +30,7 @@ def log_frame(person, scene, token, used=NOT_SAID, note="", exposed_at=None, bra
     Raises NotPlaced when the scene has no plan yet.
     """
     # A double click, or an act that was sent again, is one frame.
-    known = Frame.objects.owned_by(person).filter(token=token).first()
+    known = Frame.every.owned_by(person).filter(token=token).first()
     if known:
         return known
     situation = Situation(scene)
@@ -89,6 +90,26 @@ def correct_frame(person, pk, used, note, exposed_at=None):
     return frame
 
 
+@transaction.atomic
+def strike_frame(person, line, act):
+    """Strike a frame out of the log, or put it back. Returns it, None where the line is no frame's.
+
+    line: the frame's token, or the id of the act that struck it out. act: id of this one. A frame on film gets its place again, or the
+    next one where that was taken since.
+    """
+    frame = Frame.every.owned_by(person).filter(Q(token=line) | Q(struck_by=line)).first()
+    if frame is None:
+        return None
+    if str(frame.struck_by) == line:
+        frame.struck_by = None
+        if frame.roll and frame.roll.frames.filter(roll_number=frame.roll_number).exists():
+            frame.roll_number = next_on(frame.roll)
+    else:
+        frame.struck_by = frame.struck_by or act or uuid.uuid4()
+    frame.save(update_fields=["struck_by", "roll_number"])
+    return frame
+
+
 def medium_of(frame):
     """The Medium that a Frame was exposed on, None where its scene cannot be read any more."""
     scene = frame.as_it_was
@@ -97,7 +118,7 @@ def medium_of(frame):
 
 def next_number(person):
     """The number of the next frame in a person's log."""
-    return (Frame.objects.owned_by(person).aggregate(last=Max("number"))["last"] or 0) + 1
+    return (Frame.every.owned_by(person).aggregate(last=Max("number"))["last"] or 0) + 1
 
 
 @transaction.atomic

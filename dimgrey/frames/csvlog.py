@@ -147,8 +147,8 @@ def _reader(file):
 
 def _kept(person, lines, renumbered):
     tokens = {line.frame.token for line in lines}
-    known = set(Frame.objects.owned_by(person).values_list("token", flat=True)) & tokens
-    taken = set(Frame.objects.owned_by(person).values_list("number", flat=True))
+    known = set(Frame.every.owned_by(person).values_list("token", flat=True)) & tokens
+    taken = set(Frame.every.owned_by(person).values_list("number", flat=True))
     scenes = dict(Scene.objects.owned_by(person).values_list("pk", "title"))
     rolls = {roll.number: roll for roll in Roll.objects.owned_by(person)}
     number, made = next_number(person), []

@@ -3,6 +3,7 @@
 import uuid
 
 from django import forms
+from django.db import transaction
 from django.forms.models import model_to_dict
 from django.utils import timezone
 
@@ -10,9 +11,9 @@ from dimgrey.core.document.onroll import DEVELOPMENTS
 from dimgrey.core.measure.notation import parse_aperture, parse_speed, parse_time
 from dimgrey.core.measure.setting import SET, Setting
 from dimgrey.core.measure.stops import format_aperture, format_time
-from dimgrey.frames.actions import log_frame
+from dimgrey.frames.actions import log_frame, strike_frame
 from dimgrey.frames.queries import LISTED, SORTS
-from dimgrey.scenes.actions import CLOCK_SLACK
+from dimgrey.scenes.actions import CLOCK_SLACK, is_done
 from dimgrey.scenes.acts import form_of, when_done
 from dimgrey.web.forms import CoreField, PlainForm, text_input
 
@@ -81,6 +82,13 @@ def _log(scene, said, by, plainly):
     return scene
 
 
+@transaction.atomic
+def _strike_out(scene, said, by, plainly):
+    if not is_done(scene.owner_id, by.act) and not said.line.isdecimal():
+        strike_frame(scene.owner, said.line, by.act)
+    return plainly()
+
+
 def foot_context(situation, problem):
     """What the foot of the desk shows: the form, and why it was refused."""
     refused = problem if problem and problem.part == "log" else None
@@ -91,6 +99,7 @@ def foot_context(situation, problem):
 
 
 when_done("log", _log)
+when_done("strike-out", _strike_out)
 
 
 class CsvForm(PlainForm):

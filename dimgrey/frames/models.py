@@ -4,7 +4,7 @@ from django.db import models
 
 from dimgrey.core.document.frozen import frozen_document, frozen_plan
 from dimgrey.core.document.meansline import MadeWith, means_line
-from dimgrey.people.models import Owned
+from dimgrey.people.models import Owned, OwnedQuerySet
 from dimgrey.pictures.models import Picture
 from dimgrey.scenes.models import Scene
 from dimgrey.web.shaped import ShapedField
@@ -32,12 +32,20 @@ class Roll(Owned):
         return f"Roll {self.number}"
 
 
+class StandingFrames(models.Manager.from_queryset(OwnedQuerySet)):
+    """Frames that nobody struck out."""
+
+    def get_queryset(self):
+        return super().get_queryset().filter(struck_by=None)
+
+
 class Frame(Owned):
     """One exposure. `plan` and `document` are copies that later edits never change; `token` makes a double click one.
 
     picture: the one that the plan was made on, None when it is gone. made: MadeWith, for lists, None for a frame that came
     without. grey: address of the plan's grey view,
-    "" without a picture. bracket: what the frames of one bracket share. roll, roll_number: its place on a film.
+    "" without a picture. bracket: what the frames of one bracket share. roll, roll_number: its place on a film. struck_by: id of the act
+    that struck it out, None while it stands; lists have those alone that stand.
     """
 
     scene = models.ForeignKey(Scene, on_delete=models.SET_NULL, null=True, related_name="frames")
@@ -58,6 +66,11 @@ class Frame(Owned):
     bracket = models.UUIDField(null=True)
     roll = models.ForeignKey(Roll, on_delete=models.SET_NULL, related_name="frames", null=True)
     roll_number = models.PositiveIntegerField(null=True)
+
+    struck_by = models.UUIDField(null=True)
+
+    objects = StandingFrames()
+    every = OwnedQuerySet.as_manager()
 
     class Meta:
         ordering = ["-exposed_at", "-pk"]

@@ -39,17 +39,18 @@ def done(scene, by, verb, said):
     settled, by = by is None, _by(by)
     case = DeskCase(at=_when(by), facts=scene.facts, settled=settled, scene=scene)
     label = lambda document: verb.told(document, said)
-    plainly = lambda: change(scene, by, label, lambda document: verb.edit(document, said, case))
+    line = getattr(said, "line", "")
+    plainly = lambda: change(scene, by, label, lambda document: verb.edit(document, said, case), line=line)
     hand = hand_of(verb.name)
     return hand(scene, said, by, plainly) if hand else plainly()
 
 
 @transaction.atomic
-def change(scene, by, label, edit, picture=None):
+def change(scene, by, label, edit, picture=None, line=""):
     """Keep `edit(document)` as a new revision. Returns the scene; unchanged for an act that was done before.
 
     label: its words in the history, or a function of the document after it. edit: from Document to Document. by: By, or the stamp that the page showed, or None, which skips the check. picture: another one
-    that the scene has from now on, or None. Raises
+    that the scene has from now on, or None. line: what is struck out. Raises
     Stale when another window wrote in between, CoreError when the edit is refused, DocumentError when its result cannot
     be kept; then nothing is written.
     """
@@ -68,7 +69,14 @@ def change(scene, by, label, edit, picture=None):
     kept, brief = scenefile.kept(after)
     label = label(after) if callable(label) else label
     shown = picture.pk if picture else scene.picture_id
-    known = {"parent_id": scene.head_id, "label": label[:160], "picture_id": shown, "act": by.act, "done_at": by.at}
+    known = {
+        "parent_id": scene.head_id,
+        "label": label[:160],
+        "picture_id": shown,
+        "act": by.act,
+        "line": line,
+        "done_at": by.at,
+    }
     # What is sky and what a polarizer takes of it depends on more than the document, on its picture.
     read = {"document": after} if picture or scene.picture else {"document": after, "brief": brief}
     _show(scene, Revision.objects.create(scene=scene, kept=kept, **known), **read)

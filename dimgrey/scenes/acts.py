@@ -19,6 +19,7 @@ from dimgrey.kit.queries import item_named, setup_of
 from dimgrey.kit.setups import scene_part
 from dimgrey.outings.sky_over_scene import planned_sun_altitude
 from dimgrey.scenes import spotmeter
+from dimgrey.scenes.queries import around_act
 from dimgrey.web.forms import PlainForm, text_input
 
 
@@ -82,6 +83,9 @@ class DeskCase(Case):
 
     def sun_altitude(self, document):
         return planned_sun_altitude(self.scene.outing, document)
+
+    def around(self, document, line):
+        return around_act(self.scene, line) or (document, document)
 
     def place(self):
         return self.scene.picture.told_place if self.scene.picture else None

@@ -119,8 +119,8 @@ class Scene(Owned):
 class Revision(models.Model):
     """One state of a scene's document. Undo walks to the parent, redo to the newest child; none is ever deleted.
 
-    picture: the one that the scene had then. act: id of the act that made it, so that one sent twice is done once. done_at: when it
-    was done, where the act says so.
+    picture: the one that the scene had then. act: id of the act that made it, so that one sent twice is done once. line: of
+    an act that strikes another out, what that one is known by. done_at: when it was done, where the act says so.
     """
 
     scene = models.ForeignKey(Scene, on_delete=models.CASCADE, related_name="revisions")
@@ -130,6 +130,7 @@ class Revision(models.Model):
     at = models.DateTimeField(auto_now_add=True)
     picture = models.ForeignKey(Picture, on_delete=models.SET_NULL, related_name="+", null=True)
     act = models.UUIDField(null=True)
+    line = models.CharField(max_length=36, blank=True)
     done_at = models.DateTimeField(null=True)
 
     class Meta:

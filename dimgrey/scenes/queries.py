@@ -1,5 +1,6 @@
 """What pages read of scenes. Each says how many queries it costs."""
 
+from dimgrey.core.document.plainform import document_of
 from dimgrey.scenes.models import Scene
 
 
@@ -55,7 +56,8 @@ def newest_child(scene):
 
 
 def states_around(scene, count):
-    """(past, ahead, whole): documents as kept that undo and redo lead to, the nearest last, and whether that is all of them; 2 queries.
+    """(past, ahead, whole, steps): documents as kept that undo and redo lead to, the nearest last, whether that is all of them, and the
+    revisions that the past ones were followed by, without documents; 3 queries.
 
     count: at most so many each way.
     """
@@ -63,7 +65,23 @@ def states_around(scene, count):
     newest = {parent: pk for pk, parent in rows.items()}  # of several children the newest stays
     past, ahead = _walk(rows.get(scene.head_id), rows.get, count), _walk(newest.get(scene.head_id), newest.get, count)
     kept = dict(scene.revisions.filter(pk__in=[*past[0], *ahead[0]]).values_list("pk", "kept"))
-    return [kept[pk] for pk in past[0]], [kept[pk] for pk in ahead[0]], past[1] and ahead[1]
+    steps = scene.revisions.defer("kept").in_bulk([*past[0][1:], scene.head_id] if past[0] else [])
+    return (
+        [kept[pk] for pk in past[0]],
+        [kept[pk] for pk in ahead[0]],
+        past[1] and ahead[1],
+        [steps[pk] for pk in sorted(steps, key=[*past[0], scene.head_id].index)],
+    )
+
+
+def around_act(scene, line):
+    """(Document before, Document after) of an act of a scene, None for one that led to no state; 1 query.
+
+    line: id of the act, or the number of the state that it led to.
+    """
+    known = {"pk": int(line)} if line.isdecimal() else {"act": line}
+    row = scene.revisions.filter(**known).select_related("parent").first()
+    return (document_of(row.parent.kept), document_of(row.kept)) if row and row.parent else None
 
 
 def _walk(pk, following, count):

@@ -38,7 +38,7 @@ MOST_ACTS = 60
 """Of a verb of which none was kept so far."""
 AT_THE_DESK = frozenset({"place"})
 """What a phone does not carry: acts that need it are refused there with the sentence that says so."""
-IN_ORDER = frozenset({"undo", "redo"})
+IN_ORDER = frozenset({"undo", "redo", "strike-out"})
 """Verbs that depend on what was done before; `History` compares those."""
 TONES = [
     {
@@ -216,7 +216,7 @@ class Alike(Doors):
 
 class History(Doors):
     def test_steps_back_and_forward_lead_to_the_same_document_at_the_desk_and_on_the_phone(self):
-        """A made-up day of acts, undone and done again at random, also past where the phone took the scene along."""
+        """A made-up day of acts, undone, struck out and done again at random, also past where the phone took the scene along."""
         scene = self.fresh(self.scenes[0])
         for verb, values in (("shift", {"stops": "-1/3"}), ("wish", {"mark": "A", "wish": "II"}), ("level", {})):
             scene = hand.do(scene, None, verb, **values)
@@ -226,9 +226,13 @@ class History(Doors):
             ("shift", {"stops": "1/3"}),
             ("place", {"mark": "A", "zone": "3"}),
             ("add-tone", {"name": "", "reading": "9"}),
+            ("strike-out", {}),
+            ("strike-out", {}),
         )
         for k in range(40):
             verb, values = rng.choice((*day, ("undo", {}), ("undo", {}), ("redo", {})))
+            if verb == "strike-out":
+                values = {"line": rng.choice([act["act"] for act in acts] or [str(scene.head_id)])}
             made = {"verb": verb, "act": str(uuid.UUID(int=rng.getrandbits(128), version=4)), **values}
             acts.append({**made, "at": timezone.now().replace(microsecond=0).isoformat()})
             answer = json.loads(entry.told("1", json.dumps({"acts": acts})))

@@ -73,6 +73,13 @@ class Case:
         """The Document that was taken back last. Raises Refused where there is none."""
         raise Elsewhere("the scene's history")
 
+    def around(self, document, line):
+        """(Document before it, Document after it) of an act of the scene's log; the same twice where it changed nothing or was never done.
+
+        line: id of the act, or the number of the state that it led to.
+        """
+        raise Elsewhere("the scene's history")
+
     # --- what follows from these ---------------------------------------------------------------------------------------
 
     @property

@@ -27,4 +27,8 @@ def _edit(document, said, case):
     return document
 
 
-VERB = Verb("log", "Log a frame", _edit, Keys, "frame", ("read_as",), appends=True, about="log")
+def _words(document, said):
+    return " ".join(["frame", *(each.name for each in (said.shutter, said.aperture) if each)])
+
+
+VERB = Verb("log", "Log a frame", _edit, Keys, _words, ("read_as",), appends=True, about="log")

@@ -6,7 +6,7 @@ from dimgrey.core.acts.keys import MARK, As, given, needed
 from dimgrey.core.acts.verb import Verb
 from dimgrey.core.document import edits
 from dimgrey.core.document.edits import Refused
-from dimgrey.core.planning.zones import parse_zone
+from dimgrey.core.planning.zones import format_zone, parse_zone
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -24,4 +24,12 @@ def _edit(document, said, case):
     return edits.placed(document, said.mark, said.zone, said.print, case.read_as)
 
 
-VERB = Verb("place", "Place a tone on a zone", _edit, Keys, "place {mark}", ("read_as",), about="tones")
+def _words(document, said):
+    return (
+        f"{said.mark} on {format_zone(said.zone)}"
+        if said.print is None
+        else f"{said.mark} prints {format_zone(said.print)}"
+    )
+
+
+VERB = Verb("place", "Place a tone on a zone", _edit, Keys, _words, ("read_as",), about="tones")

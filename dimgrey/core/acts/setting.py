@@ -31,4 +31,4 @@ def _edit(document, said, case):
     return rescaled(document.with_(camera=replace(document.camera, **leads)), case.facts)
 
 
-VERB = Verb("setting", "Lead with an aperture or a time", _edit, Keys, "aperture and shutter")
+VERB = Verb("setting", "Lead with an aperture or a time", _edit, Keys, "{value}")

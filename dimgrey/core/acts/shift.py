@@ -7,6 +7,7 @@ from dimgrey.core.acts.verb import Verb
 from dimgrey.core.document import edits
 from dimgrey.core.errors import OutOfRange
 from dimgrey.core.measure.notation import parse_stops
+from dimgrey.core.measure.stops import format_stops
 
 MOST_STOPS = 10
 
@@ -31,5 +32,5 @@ VERB = Verb(
     "The light changed by some stops",
     lambda document, said, case: edits.with_light_shifted(document, said.stops, said.only),
     Keys,
-    "light {stops:+.2f}",
+    lambda document, said: f"light {format_stops(said.stops, signed=True)}",
 )

@@ -32,7 +32,7 @@ class Carried(Case):
     kit: kind -> name -> item. mixes_of: camera -> its measured mixes. setups: number -> SetupPart. polarizer: what stands in for
     overhead.Polarized, or None. sky_places: of pins that lie in the picture's sky. sky: its FrameSky, or None. sun: Sun, None where it was not carried. spot: the SpotSeen that an
     act was sighted in. past, ahead: documents before and after this one, the nearest last; is_whole: there are no
-    others at the desk.
+    others at the desk. steps: (document before, document after) of acts by what their lines are known by. lines: the ribbon.
     """
 
     kit: dict = field(default_factory=dict)
@@ -46,6 +46,8 @@ class Carried(Case):
     past: tuple = ()
     ahead: tuple = ()
     is_whole: bool = False
+    steps: dict = field(default_factory=dict)
+    lines: tuple = ()
 
     def polarized(self, document):
         return self.polarizer
@@ -80,6 +82,13 @@ class Carried(Case):
 
     def after(self, document):
         return self._nearest(self.ahead, NOTHING_TO_REDO)
+
+    def around(self, document, line):
+        if line in self.steps:
+            return self.steps[line]
+        if self.is_whole:
+            return document, document
+        return super().around(document, line)
 
     def _nearest(self, documents, nothing):
         if not documents:

@@ -8,10 +8,6 @@ import base64
 import json
 from dataclasses import asdict, dataclass, field, replace
 
-from dimgrey.core.acts.case import Elsewhere
-from dimgrey.core.acts.keys import Sent, said_of, sent_id, sent_verb
-from dimgrey.core.acts.read import DOUBT
-from dimgrey.core.acts.verb import done
 from dimgrey.core.colour import chainterms
 from dimgrey.core.colour.onecolour import NODES
 from dimgrey.core.document.briefing import brief_of
@@ -22,7 +18,6 @@ from dimgrey.core.document.meansedits import with_colour_choice
 from dimgrey.core.document.model import Document
 from dimgrey.core.document.onroll import on_roll, roll_of
 from dimgrey.core.document.plainform import document_of, plain
-from dimgrey.core.document.scenefile import kept
 from dimgrey.core.document.sighting import sighted_words
 from dimgrey.core.errors import CoreError
 from dimgrey.core.field.carried import Carried, Sun
@@ -33,9 +28,10 @@ from dimgrey.core.field.exchange import (
     FinderAsked,
     KitTaken,
     SceneTaken,
-    Sighted,
     asked_in,
 )
+from dimgrey.core.field.lines import plain_lines, ribbon
+from dimgrey.core.field.replay import OnPhone, catch_up, tried
 from dimgrey.core.field.sheet import sheet
 from dimgrey.core.field.waiting import coming, interval_words
 from dimgrey.core.judging.around import around_sky
@@ -47,26 +43,10 @@ from dimgrey.core.planning.planwords import plan_or_wait
 from dimgrey.core.planning.separation import choice_names
 from dimgrey.core.planning.tonewords import Words, divisions_of
 from dimgrey.core.planning.wishes import wanted_of
-from dimgrey.core.shapes.check import DocumentError
 from dimgrey.core.shapes.plain import read_part
 from dimgrey.core.sky.skyview import sky_of
 
 MAX_TITLE = 120
-
-
-@dataclass
-class _Scene:
-    """base: its Document as carried. after: ids of the acts that `document` has behind it, with what was refused of them. past, ahead:
-    documents that undo and redo lead to, the nearest last. asked: ids of acts whose refusal is a question."""
-
-    base: object
-    carried: Carried
-    after: list = field(default_factory=list)
-    document: object = None
-    refused: dict = field(default_factory=dict)
-    asked: tuple = ()
-    past: tuple = ()
-    ahead: tuple = ()
 
 
 @dataclass
@@ -118,11 +98,15 @@ def open_scene(key, text):
     document = document_of(taken.document)
     # A page of an older version took no sun along, which is not to know it; null is no sun over an outing without a day.
     sun = Sun(taken.sun, document.view, document.place) if "sun" in data else None
-    _scenes[key] = _Scene(document, _carried(taken, sun))
+    carried = _carried(taken, document, sun)
+    _scenes[key] = OnPhone(document, carried)
 
 
-def _carried(taken, sun):
+def _carried(taken, document, sun):
     around = taken.history
+    past = tuple(map(document_of, around.past))
+    states, led = (*past, document), [each for each in around.lines if each.step is not None]
+    steps = {each.line: (states[each.step], states[each.step + 1]) for each in led}
     return Carried(
         facts=taken.facts and Facts(**taken.facts),
         rolls=_kit.rolls,
@@ -133,9 +117,11 @@ def _carried(taken, sun):
         sky_places=tuple(map(tuple, taken.in_sky)),
         sky=taken.sky and sky_of(taken.sky),
         sun=sun,
-        past=tuple(map(document_of, around.past)),
+        past=past,
         ahead=tuple(map(document_of, around.ahead)),
         is_whole=around.whole,
+        steps=steps | {each.line: (document, document) for each in around.lines if each.frame},
+        lines=ribbon(around.lines),
     )
 
 
@@ -145,62 +131,17 @@ def told(key, text):
     key: of the scene. text: JSON of {"acts": [...], "preview": act or null}; a preview is done last and not remembered.
     """
     scene, asked = _scenes[key], asked_in(text, Asked)
-    _catch_up(scene, asked.acts)
+    catch_up(scene, asked.acts)
     document, refused = scene.document, dict(scene.refused)
     if asked.preview:
-        document, sentence = _tried(scene, asked.preview)
+        document, sentence = tried(scene, asked.preview)
         if sentence:
             refused["preview"] = sentence
-    answer = {"sheet": sheet(document, scene.carried, _kit.labels), "refused": refused, "asked": list(scene.asked)}
+    shown = sheet(document, scene.carried, _kit.labels) | {"lines": plain_lines(scene.lines)}
+    answer = {"sheet": shown, "refused": refused, "asked": list(scene.asked)}
     if not asked.preview:
         answer["document"] = plain(document)
     return json.dumps(answer)
-
-
-def _catch_up(scene, acts):
-    """Do those acts that the scene's last document has not behind it; from the start where another order was asked for."""
-    ids = [sent_id(act) for act in acts]
-    if scene.document is None or scene.after != ids[: len(scene.after)]:
-        scene.after, scene.document, scene.refused = [], scene.base, {}
-        scene.past, scene.ahead = scene.carried.past, scene.carried.ahead
-    for act in acts[len(scene.after) :]:
-        after, sentence = _tried(scene, act)
-        if sentence:
-            scene.refused[sent_id(act)] = sentence
-        elif after != scene.document:
-            _go(scene, sent_verb(act), after)
-        scene.after.append(sent_id(act))
-
-
-def _go(scene, verb, after):
-    """The scene with the document after an act that changed it, and with where undo and redo lead from there."""
-    before, scene.document = scene.document, after
-    if verb == "undo":
-        scene.past, scene.ahead = scene.past[:-1], (*scene.ahead, before)
-    elif verb == "redo":
-        scene.past, scene.ahead = (*scene.past, before), scene.ahead[:-1]
-    else:
-        scene.past, scene.ahead = (*scene.past, before), ()
-
-
-def _tried(scene, act):
-    """(Document after an act, "") or (the same, the sentence of its refusal)."""
-    try:
-        sent = said_of(Sent, act)
-        spot = read_part(Sighted, act).spot
-        case = replace(scene.carried, at=sent.at, spot=spot, past=scene.past, ahead=scene.ahead)
-        after = done(scene.document, sent_verb(act), act, case)
-        if after != scene.document:
-            kept(after)  # what the desk could not keep is refused here as it is there
-        return after, ""
-    except DocumentError as refused:
-        return scene.document, " ".join(refused.mistakes)
-    except CoreError as refused:
-        if refused.code == DOUBT:
-            scene.asked = (*scene.asked, sent_id(act))
-        return scene.document, str(refused)
-    except ImportError:
-        return scene.document, str(Elsewhere("what computes it"))  # NumPy is not on a phone
 
 
 def nearer(key, text):
@@ -209,7 +150,7 @@ def nearer(key, text):
     key: of the scene. text: JSON of {"acts": [...]}. Asked for once the sheet stands, because it plans some forty times.
     """
     scene, asked = _scenes[key], asked_in(text, Asked)
-    _catch_up(scene, asked.acts)
+    catch_up(scene, asked.acts)
     carried, document = scene.carried, on_roll(scene.document, scene.carried.rolls)
     try:
         result = plan_or_wait(carried.read_as(document))[0]
@@ -233,7 +174,7 @@ def sighted(key, text):
     key: of the scene. text: JSON of {"acts": [...], "spot": {...}, "y": fraction from the top, "sky": it lies in the sky}.
     """
     scene, asked = _scenes[key], asked_in(text, Asked)
-    _catch_up(scene, asked.acts)
+    catch_up(scene, asked.acts)
     document, facts = scene.document, scene.carried.facts
     try:
         seen, brief = scene.carried.seen(document, asked.spot), scene.carried.read_as(document)
@@ -252,10 +193,10 @@ def painted(key, text):
     and setup, not with the exposure.
     """
     scene, asked = _scenes[key], asked_in(text, Asked)
-    _catch_up(scene, asked.acts)
+    catch_up(scene, asked.acts)
     document = scene.document
     if asked.preview:
-        document, _ = _tried(scene, asked.preview)
+        document, _ = tried(scene, asked.preview)
     brief = scene.carried.read_as(document)
     result, _ = plan_or_wait(brief)
     scale = light_scale(document, scene.carried.facts) if scene.carried.facts else None

@@ -9,6 +9,7 @@ from dataclasses import dataclass
 
 from dimgrey.core.document.means import SetupPart
 from dimgrey.core.document.onroll import RollInUse
+from dimgrey.core.field.lines import Line
 from dimgrey.core.shapes.declare import ANYTHING, Shaped, key, many, maybe, part
 from dimgrey.core.shapes.plain import read_part
 
@@ -54,11 +55,13 @@ class KitTaken(Shaped):
 
 @dataclass(frozen=True)
 class Around(Shaped):
-    """Documents before and after one, the nearest last: where undo and redo lead. whole: there are no others at the desk."""
+    """Documents before and after one, the nearest last: where undo and redo lead. whole: there are no others at the desk. lines: what
+    was done to the scene, those with a `step` to the state of that place in `past`."""
 
     past: tuple = key(ANYTHING, ())
     ahead: tuple = key(ANYTHING, ())
     whole: bool = key(ANYTHING, False)
+    lines: tuple = many(Line, MOST_ROWS)
 
 
 @dataclass(frozen=True)

@@ -14,7 +14,7 @@ from tests.core.acts.madeup import seeded, values_for
 from tests.documents import document
 
 NOW = datetime(2026, 9, 1, 12, tzinfo=UTC)
-ASKED = ("meter", "item", "mixes", "setup", "sun_altitude", "place", "before", "after")
+ASKED = ("meter", "item", "mixes", "setup", "sun_altitude", "place", "before", "after", "around")
 TONES = [
     {"name": "coal", "mark": "A", "role": "shadow", "ev100": 8, "colour": [0.05, 0.05, 0.05]},
     {"name": "sky", "mark": "B", "role": "sky", "ev100": 13, "colour": [0.1, 0.2, 0.5]},
@@ -35,7 +35,7 @@ def narrow(verb):
 
         return ask
 
-    nothing = {"sun_altitude": 40.0, "before": Document(), "after": Document()}
+    nothing = {"sun_altitude": 40.0, "before": Document(), "after": Document(), "around": (Document(), Document())}
     made = {
         name: (lambda self, *args, name=name: nothing.get(name)) if name in verb.needs else refuse(name)
         for name in ASKED
@@ -84,7 +84,7 @@ class Verbs(SimpleTestCase):
     def test_its_words_stand_in_the_history(self):
         wall = document(tones=TONES)
         told = lambda name, **said: verb_named(name).told(wall, verb_named(name).said(said, wall))
-        self.assertEqual(told("shift", stops="-1/3"), "light -0.33")
+        self.assertEqual(told("shift", stops="-1/3"), "light −⅓")
         self.assertEqual(told("take-guess"), "take all guesses")
         self.assertEqual(told("kit", film="Sheet", lens="Zoom"), "kit: Zoom, Sheet")
         self.assertEqual(told("unplace"), "no placing")
