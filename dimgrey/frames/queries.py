@@ -56,6 +56,11 @@ def frame_of(person, pk):
     return frames_of(person).filter(pk=pk).first()
 
 
+def struck_frame_of(person, pk):
+    """One frame that was struck out, or None; 1 query."""
+    return struck_frames_of(person).filter(pk=pk).first()
+
+
 def rolls_of(person):
     """A person's rolls, newest first, each with how many frames it has; 1 query."""
     return Roll.objects.owned_by(person).annotate(count=Count("frames", filter=Q(frames__struck_by=None)))

@@ -26,6 +26,8 @@ from dimgrey.frames.queries import (
     frames_of,
     roll_of,
     rolls_of,
+    struck_frame_of,
+    struck_frames_of,
 )
 from dimgrey.people.owned import of_mine
 from dimgrey.scenes import desk
@@ -36,6 +38,8 @@ from dimgrey.web.forms import sent
 
 AS_PLANNED_STOPS = 1 / 6
 A_PAGE = 60
+MOST_STRUCK = 20
+"""Struck frames that the list offers to put back, the last ones."""
 SHOWN = tuple(name for name in LISTED if name not in ("development", "school"))
 """Columns that the list tells in one cell."""
 
@@ -78,6 +82,7 @@ def _index(request, mistakes=(), status=200, said="", roll_form=None):
         "chosen": bool(wanted),
         "asked": asked.urlencode(),
         "links": links(),
+        "struck": struck_frames_of(request.user)[:MOST_STRUCK],
         "rolls": rolls_of(request.user),
         "roll_form": roll_form or RollForm(),
         "mistakes": mistakes,
@@ -147,6 +152,22 @@ def place(request, frame):
         actions.put_on_roll(frame, roll, form.typed.roll_number)
     except CoreError as refused:
         return _show(request, frame, again, str(refused))
+    return redirect("frame", frame.pk)
+
+
+@require_POST
+@of_mine(frame_of, "frame")
+def strike(request, frame):
+    """A frame that never was: out of the log until it is put back."""
+    actions.strike_frame(request.user, str(frame.token), None)
+    return redirect("frames")
+
+
+@require_POST
+@of_mine(struck_frame_of, "struck frame")
+def put_back(request, frame):
+    """A frame that was struck out stands again."""
+    actions.strike_frame(request.user, str(frame.struck_by), None)
     return redirect("frame", frame.pk)
 
 

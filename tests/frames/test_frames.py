@@ -7,9 +7,10 @@ from datetime import UTC, datetime
 
 from django.core.files.uploadedfile import SimpleUploadedFile
 
-from dimgrey.frames.actions import log_frame
+from dimgrey.frames.actions import begin_roll, log_frame, put_on_roll
 from dimgrey.frames.csvlog import CsvError, csv_lines, import_frames
 from dimgrey.frames.models import Frame
+from dimgrey.frames.queries import rolls_of
 from dimgrey.outings.actions import create_outing
 from dimgrey.people.models import Person
 from dimgrey.scenes import lifecycle
@@ -216,3 +217,20 @@ class Corrections(PageTest):
             self.assertContains(self.correct(exposed=typed), sentence, status_code=422)
         self.frame.refresh_from_db()
         self.assertEqual(self.frame.exposed_at, datetime(2026, 9, 1, 10, 20, tzinfo=UTC))
+
+    def test_a_struck_frame_is_in_no_list_and_can_be_put_back(self):
+        number, roll = self.frame.number, begin_roll(self.person, "Sheet", "100")
+        put_on_roll(self.frame, roll)
+        self.client.post(f"{self.url}strike")
+        listed = self.client.get("/frames/")
+        self.assertContains(listed, "1 struck out")
+        self.assertEqual((self.client.get(self.url).status_code, rolls_of(self.person).get().count), (404, 0))
+        self.assertNotIn(b"1/60", b"".join(self.client.get("/frames.csv").streaming_content))
+        again = log_frame(self.person, self.frame.scene, self.frame.token)
+        self.assertEqual((again.pk, Frame.objects.count()), (self.frame.pk, 0), "sent again it stays struck")
+        other = log_frame(self.person, self.frame.scene, uuid.uuid4())
+        self.assertEqual(other.number, number + 1, "its number is not given to another")
+        put_on_roll(other, roll)
+        self.assertRedirects(self.client.post(f"/frames/{self.frame.pk}/back"), self.url)
+        self.assertEqual({frame.roll_number for frame in Frame.objects.all()}, {1, 2})
+        self.assertEqual(self.client.post(f"/frames/{self.frame.pk}/back").status_code, 404)
