@@ -102,7 +102,8 @@ class Gestures(FieldStory):
         self.wait("#waiting", "all kept")
         for _ in range(2):  # at once, and on the page opened anew
             self.do(lambda page: page.click("#undo"))
-            self.wait("#said", "The frame stands in the log")
+            self.wait("#ribbon .asks", "Strike out frame")
+            self.do(lambda page: page.click("#ribbon button:text-is('Keep')"))
             self.assertEqual(self.text("#shutter"), shutter)
             self.do(lambda page: page.reload())
             self.visit("Kiln") if self.do(lambda page: page.locator(".scene-line").count()) else self.reckoned(0)
@@ -257,3 +258,76 @@ class FromCold(FieldStory):
         self.assertEqual(self.text(".pad-setting"), f"{self.text('#shutter')} {self.text('#aperture')}")
         wide = self.do(lambda page: page.evaluate("document.documentElement.scrollWidth"))
         self.assertLessEqual(wide, 320)
+
+
+class TheRibbon(FieldStory):
+    """What was done stands in lines over the bar; each can be struck out and put back, with and without a network."""
+
+    def strike(self, words):
+        self.do(lambda page: page.click(f"#ribbon button[aria-label='Strike out: {words}']"))
+
+    def put_back(self, words):
+        self.do(lambda page: page.click(f"#ribbon button[aria-label='Put back: {words}']"))
+
+    def on_the_ribbon(self):
+        return self.do(lambda page: page.locator("#ribbon li > :first-child").all_inner_texts())
+
+    def test_an_earlier_act_is_struck_and_later_ones_stay(self):
+        self.take_along()
+        self.visit("Kiln")
+        started = self.text("#shutter")
+        self.cut()
+        self.do(lambda page: page.click("#choices button:text-is('orange')"))
+        self.reckoned(1)
+        self.do(lambda page: page.click("#brighter"))
+        self.reckoned(2)
+        self.assertEqual(self.on_the_ribbon()[:2], ["light +⅓", "filter: orange"])
+        both = self.text("#shutter")
+        self.strike("filter: orange")
+        self.reckoned(3)
+        self.assertEqual(self.do(lambda page: page.locator("#ribbon s").all_inner_texts()), ["filter: orange"])
+        brighter = self.text("#shutter")
+        self.assertEqual(len({started, both, brighter}), 3)
+        self.back()
+        self.wait("#waiting", "all kept")
+        self.assertEqual(self.on_the_lens(), [])
+        self.assertEqual(self.text("#shutter"), brighter)
+        self.put_back("filter: orange")
+        self.until_kept(self.on_the_lens, ["orange"])
+        self.until(f"document.getElementById('shutter').textContent === '{both}'")
+        self.assert_silent(LOST)
+
+    def test_a_frame_is_struck_after_a_question_and_put_back(self):
+        self.take_along()
+        self.visit("Kiln")
+        self.do(lambda page: page.click("#exposed"))
+        self.wait("#waiting", "all kept")
+        self.wait("#ribbon", "frame 1")
+        self.do(lambda page: page.click("#undo"))
+        self.do(lambda page: page.click("#ribbon .asks button:text-is('Strike out')"))
+        self.until_kept(Frame.objects.count, 0)
+        self.wait("#waiting", "all kept")
+        self.do(lambda page: page.click("#ribbon button[aria-label^='Put back: frame 1']"))
+        self.until_kept(Frame.objects.count, 1)
+        self.assert_silent()
+
+    def test_what_was_struck_needs_no_settling(self):
+        self.both_choose()
+        self.strike("filter: orange")
+        self.reckoned(2)
+        self.back()
+        self.wait("#waiting", "all kept")
+        self.assertEqual(self.on_the_lens(), ["green"])
+        self.assert_silent(LOST)
+
+    def test_both_settings_stand_beside_what_both_changed(self):
+        self.both_choose()
+        mine = self.text("#shutter")
+        self.back()
+        self.wait(".weighed", "yours")
+        said = self.do(lambda page: page.locator(".weighed p b").all_inner_texts())
+        self.assertEqual(said[0].split()[0], mine)
+        self.assertNotEqual(said[0], said[1])
+        self.do(lambda page: page.click("#unsettled button:text-is('Do mine')"))
+        self.until_kept(self.on_the_lens, ["orange"])
+        self.until(f"document.getElementById('shutter').textContent === '{mine}'")

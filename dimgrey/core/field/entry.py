@@ -257,6 +257,7 @@ def fresh(text):
             "facts": asdict(facts) if facts else None,
             "polarized": [],
             "sky": None,
+            "history": {"whole": True},
             "sheet": sheet(document, carried, _kit.labels),
         }
     )

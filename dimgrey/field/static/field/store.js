@@ -107,8 +107,15 @@ export async function settle(acts, scene) {
   }
   await tx.done;
 }
+// id: of an act that was struck out since. What came of it needs no settling.
+export async function dropUnsettled(scene, id) {
+  const act = (await actsOf(scene)).find((each) => each.act === id);
+  if (act && ["stale", "refused"].includes(act.state)) await dropAct(act.seq);
+}
 export const dropAct = async (seq) => (await database()).delete("acts", seq);
 export const actsOf = async (scene) => (await database()).getAllFromIndex("acts", "scene", scene);
+export const waitingOf = async (scene) =>
+  (await actsOf(scene)).filter(({ state }) => state === "waiting").sort((a, b) => a.seq - b.seq);
 export const acts = async () => (await database()).getAll("acts");
 
 // Sent acts stay for a month: should the server come back from an older backup, it asks for them again.

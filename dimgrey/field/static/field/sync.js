@@ -45,9 +45,19 @@ export const hello = async () =>
 // What of an act travels: the piece of the light map that it was sighted in stays here, the server reads its own.
 const sent = ({ seq, state, sentence, keptAt, spot, scene, left, ...act }) => act;
 
-let running = null;
-// tell: is called whenever something changed. Two calls at once are one.
-export const sync = (tell) => (running ??= all(tell).finally(() => (running = null)));
+let running = null,
+  next = null;
+// tell: is called whenever something changed. What is asked while it runs is one more run after it, which takes what
+// was done meanwhile.
+export function sync(tell) {
+  if (!running) return (running = all(tell).finally(() => (running = null)));
+  return (next ??= running
+    .catch(() => {})
+    .then(() => {
+      next = null;
+      return sync(tell);
+    }));
+}
 
 async function all(tell) {
   const there = await hello(),
@@ -69,7 +79,7 @@ async function all(tell) {
     await unlessRefused(
       () => ofScene(scene, late, tell),
       async (sentence) => {
-        const refused = (await waitingOf(scene)).map((act) => ({ ...act, state: "refused", sentence }));
+        const refused = (await store.waitingOf(scene)).map((act) => ({ ...act, state: "refused", sentence }));
         await store.settle(refused, null);
         tell();
       },
@@ -132,9 +142,7 @@ const asked = new Set();
 async function ofScene(scene, late, tell) {
   const mine = (await store.actsOf(scene)).sort((a, b) => a.seq - b.seq),
     kept = mine.filter((act) => act.state === "kept").map((act) => act.act);
-  for (let waiting; (waiting = (await waitingOf(scene)).slice(0, MOST_AT_ONCE)).length;) {
-    // From here on the server may have it, whether an answer comes or not: it is taken back by an act of its own.
-    for (const act of waiting) if (!act.left) await store.changeAct(Object.assign(act, { left: true }));
+  for (let waiting; (waiting = (await store.waitingOf(scene)).slice(0, MOST_AT_ONCE)).length;) {
     const answer = await post(`/field/scenes/${scene}/acts`, {
       base: await baseOf(scene),
       own: kept,
@@ -148,7 +156,9 @@ async function ofScene(scene, late, tell) {
         theirs,
         keptAt: state === "kept" ? now : null,
       }));
+    // What was struck out since needs no settling.
     await store.settle(settled, answer.scene);
+    for (const { line, state } of settled) if (line && state === "kept") await store.dropUnsettled(scene, line);
     kept.push(...settled.filter((act) => act.state === "kept").map((act) => act.act));
     tell();
   }
@@ -160,9 +170,6 @@ async function ofScene(scene, late, tell) {
     if (missing.length) await ofScene(scene, late, tell);
   }
 }
-
-const waitingOf = async (scene) =>
-  (await store.actsOf(scene)).filter((act) => act.state === "waiting").sort((a, b) => a.seq - b.seq);
 
 // A phone whose clock is off by more than two minutes is put right by the server's.
 const moved = (act, late) => new Date(Date.parse(act.at) + late).toISOString();
