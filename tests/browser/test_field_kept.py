@@ -243,6 +243,36 @@ class FromCold(FieldStory):
             self.assertEqual(shown, {through}, f"forgotten: {forget}")
         self.assert_silent(LOST)
 
+    def test_a_new_scene_is_read_placed_and_set_in_twelve_taps(self):
+        """Without a network, by thumb: each click is a tap, a drag is one, and nothing is typed."""
+        self.take_along()
+        self.cut()
+        taps = []
+
+        def tap(selector):
+            taps.append(selector)
+            self.do(lambda page: page.click(selector))
+
+        tap(".outing button:text-is('Read at once')")
+        self.do(lambda page: page.locator(".pad .pad-keys").wait_for())
+        for reading in ("12", "14", "11"):
+            for digit in reading:
+                tap(f".pad [data-key='{digit}']")
+            tap(".pad .main-act")
+            self.until("document.querySelector('.pad-value').textContent.includes('–')")
+        self.reckoned(3)
+        tap(".pad button:text-is('close')")
+        taps.append("drag")
+        self.do(lambda page: page.locator(".hang[data-mark='A']").wait_for())
+        box = self.do(lambda page: page.locator(".hang[data-mark='A'] .grip").bounding_box())
+        x, y, middle = box["x"] + box["width"] / 2, box["y"] + box["height"] - 12, PHONE[0] / 2
+        self.do(lambda page: (page.mouse.move(x, y), page.mouse.down(), page.mouse.move(middle, y, steps=3), page.mouse.up()))  # fmt: skip
+        self.wait("#placed", "tone A on V")
+        self.assertLessEqual(len(taps), 12, taps)
+        # A reads EV 12 and prints on V: EV 12, which at ISO 100 and f/8 is 1/64.
+        self.assertEqual(self.text("#shutter") + " " + self.text("#aperture"), "1/60 f/8")
+        self.assert_silent(LOST)
+
     def test_the_setting_stands_in_the_pad_and_follows_its_readings(self):
         hand.place_tone(Scene.objects.get(pk=self.kiln.pk), None, "A", 3)
         self.open(f"/field/?take={self.outing.pk}", (320, 640))

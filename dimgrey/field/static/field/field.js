@@ -158,6 +158,10 @@ home.again = goHome;
 const list = new List(home, {
   open: openScene,
   fresh: (pk) => newScene.ask(pk),
+  atOnce: async (pk) => {
+    await newScene.ask(pk);
+    if (await newScene.begin()) openPad(0);
+  },
   left: () => session.close(),
   isOpen: () => !session.scene,
   told: async () => {

@@ -10,8 +10,8 @@ const DAY_MS = 86400e3;
 const day = (ahead) => new Date(Date.now() + ahead * DAY_MS).toLocaleDateString("sv");
 
 export class List {
-  // home: Home. hands: open(outing, scene), fresh(outing), left() before it is shown, told(), taken() when an outing is
-  // here, isOpen() whether it is still looked at.
+  // home: Home. hands: open(outing, scene), fresh(outing), atOnce(outing), left() before it is shown, told(), taken()
+  // when an outing is here, isOpen() whether it is still looked at.
   constructor(home, hands) {
     Object.assign(this, { home, hands });
   }
@@ -30,11 +30,12 @@ export class List {
 
   async draw() {
     const { known } = this.home,
-      { open, fresh, told } = this.hands;
+      { open, fresh, atOnce, told } = this.hands;
     const changed = (each) => (known ? changedSince(each, known) : null);
     showOutings(await store.outings(), known, changed, {
       open,
       fresh,
+      atOnce,
       take: (pk) => this.take(pk),
       drop: (pk) => this.drop(pk),
     });

@@ -65,6 +65,7 @@ export class NewScene {
     this.frozen = { choice, view };
   }
 
+  // Answers whether the scene is there.
   async begin() {
     const chosen = new FormData(form),
       file = chosen.get("picture"),
@@ -80,8 +81,10 @@ export class NewScene {
       this.say("");
       form.hidden = true;
       await this.opened(made);
+      return true;
     } catch (failed) {
       this.say(`That picture cannot be used here: ${failed.message}. Begin without one, or take another.`);
+      return false;
     }
   }
 }

@@ -7,8 +7,8 @@ const day = (iso) =>
   new Date(iso).toLocaleString("en-GB", { day: "numeric", month: "short", hour: "2-digit", minute: "2-digit" });
 
 // kept: outings on this phone. known: what the server has, or null without it. open: (pk, scene), take, fresh,
-// drop: (pk).
-export function showOutings(kept, known, changed, { open, take, fresh, drop }) {
+// atOnce, drop: (pk).
+export function showOutings(kept, known, changed, { open, take, fresh, atOnce, drop }) {
   const mine = kept.map((outing) => {
     const scenes = outing.scenes.map((scene) => {
       const each = made("button", { type: "button", className: "scene-line" });
@@ -40,6 +40,9 @@ export function showOutings(kept, known, changed, { open, take, fresh, drop }) {
     gone.addEventListener("click", () => drop(outing.pk));
     const begin = made("button", { type: "button", className: "act main-act", textContent: "New scene" });
     begin.addEventListener("click", () => fresh(outing.pk));
+    const read = made("button", { type: "button", className: "act", textContent: "Read at once" });
+    read.title = "A new scene on what the last was taken on, and its first reading";
+    read.addEventListener("click", () => atOnce(outing.pk));
     return made(
       "article",
       { className: "outing" },
@@ -50,6 +53,8 @@ export function showOutings(kept, known, changed, { open, take, fresh, drop }) {
       }),
       made("ol", {}, ...scenes),
       begin,
+      " ",
+      read,
       " ",
       again,
       " ",

@@ -24,10 +24,12 @@ export function pad(desk) {
       return this.tones[this.at + 1];
     },
     get title() {
-      return this.shown && this.tone ? `${this.tone.mark}  ${this.tone.name}` : "";
+      if (!this.shown) return "";
+      return this.tone ? `${this.tone.mark}  ${this.tone.name}` : "A new tone";
     },
     get hint() {
-      if (!this.shown || !this.tone) return "";
+      if (!this.shown) return "";
+      if (!this.tone) return "Hold the spot on what matters; its name can wait.";
       const usual = this.tone.usual ? `; ${this.tone.usual}` : "";
       return `${this.at + 1} of ${this.tones.length}: hold the spot on it, now EV ${this.tone.ev}${usual}`;
     },
@@ -44,19 +46,19 @@ export function pad(desk) {
       return this.digits ? `EV ${this.minus ? "−" : ""}${this.digits}${THIRDS[this.third]}` : "EV –";
     },
     get keepLabel() {
-      return this.shown && this.next ? `Keep, next: ${this.next.mark}` : "Keep";
+      if (!this.shown) return "Keep";
+      if (!this.tone) return "Keep, next one";
+      return this.next ? `Keep, next: ${this.next.mark}` : "Keep";
     },
     init() {
       document.addEventListener("pad:open", (event) => this.open(event.detail?.at ?? 0));
       for (const name of ["setting:shown", "desk:changed"]) document.addEventListener(name, () => (this.beat += 1));
     },
-    // at: the place of the tone to begin with.
+    // at: the place of the tone to begin with. A scene without tones gets one with each reading.
     open(at) {
-      if (this.tones.length) {
-        this.at = at;
-        this.clear();
-        this.shown = true;
-      }
+      this.at = at;
+      this.clear();
+      this.shown = true;
     },
     close() {
       this.shown = false;
@@ -115,22 +117,26 @@ export function pad(desk) {
       if (this.value) await this.send(this.value);
     },
     async send(value) {
-      const before = desk.data().stamp;
+      const before = desk.data().stamp,
+        isNew = !this.tone;
       const others = this.changed ? { others: "on" } : {};
-      await desk.act("read", { mark: this.tone.mark, reading: value, ...others });
+      if (this.tone) await desk.act("read", { mark: this.tone.mark, reading: value, ...others });
+      else await desk.act("add-tone", { name: "", reading: value });
       this.changed = false;
       if (desk.doubt) {
         this.doubt = desk.doubt.sentence;
         this.asked = desk.doubt.values;
         desk.doubt = null;
-        return;
+        return undefined;
       }
       if (desk.data().stamp === before) {
-        this.close();
-        return;
+        return this.close();
       }
       this.last = value;
-      this.skip();
+      if (!isNew) return this.skip();
+      this.clear();
+      this.at = this.tones.length;
+      return undefined;
     },
   };
 }
