@@ -218,6 +218,27 @@ class FromCold(FieldStory):
         self.reckoned(1)
         self.assert_silent(LOST)
 
+    def test_the_rules_start_from_their_memory_and_from_the_files_where_it_is_broken(self):
+        self.take_along()
+        self.until("document.body.dataset.ready === '1'", 60)
+        self.cut()
+        broken = """() => new Promise((done, refuse) => {
+            const opening = indexedDB.open("dimgrey-rules", 1);
+            opening.onsuccess = () => {
+              const store = opening.result.transaction("memory", "readwrite").objectStore("memory"), keys = store.getAllKeys();
+              keys.onsuccess = () => (store.put(new Uint8Array(100), keys.result[0]).onsuccess = () => done(keys.result.length));
+            };
+            opening.onerror = refuse; })"""
+        for come_from in ("memory", "files"):
+            self.again()
+            self.visit("Kiln")
+            self.assertEqual(self.do(lambda page: page.get_attribute("body", "data-rules-from")), come_from)
+            self.do(lambda page: page.click("#darker"))
+            self.reckoned(1 if come_from == "memory" else 2)
+            if come_from == "memory":
+                self.assertEqual(self.do(lambda page: page.evaluate(broken)), 1)
+        self.assert_silent(LOST)
+
     def test_no_setting_is_shown_that_leaves_out_what_was_done(self):
         hand.place_tone(Scene.objects.get(pk=self.kiln.pk), None, "A", 3)
         self.take_along()

@@ -90,7 +90,7 @@ class FieldStory(Story):
 
 class InTheBrowser(FieldStory):
     def test_the_core_says_of_every_scene_what_it_says_here(self):
-        """The plan's whole test set, in the worker that the field page starts."""
+        """The plan's whole test set, in the worker that the field page starts, from the memory that it keeps for that."""
         given = files()
         self.open("/field/", PHONE)
         laid = json.dumps(
@@ -110,9 +110,11 @@ class InTheBrowser(FieldStory):
         ask = """async ({ laid, source, given }) => {
           const { Rules } = await import("/static/field/rules.js");
           const addresses = JSON.parse(document.getElementById("field-addresses").textContent);
-          const rules = new Rules({ ...addresses, worker: "/field/for-tests.js" });
+          const here = { ...addresses, worker: "/field/for-tests.js", version: "for tests" };
+          await new Rules({ ...here, make: true }).ready;
+          const rules = new Rules(here);
           await rules.call("lay_in", laid);
-          return { ms: rules.startedMs, told: await rules.call("run_for_tests", source, given) };
+          return { from: rules.from, told: await rules.call("run_for_tests", source, given) };
         }"""
         # The worker has no door for a program of the test's own: it is put beside the entry for this one page.
         door = (
@@ -127,6 +129,7 @@ class InTheBrowser(FieldStory):
                 "entry = python.pyimport(ENTRY);", f"python.runPython({json.dumps(door)}); entry = python.pyimport(ENTRY);"
             ), content_type="text/javascript")))  # fmt: skip
         answer = self.do(lambda page: page.evaluate(ask, {"laid": laid, "source": source, "given": json.dumps(given)}))
+        self.assertEqual(answer["from"], "memory")
         there = json.loads(answer["told"])
         self.assertEqual(len(there), len(given))
         for k, data in enumerate(given):

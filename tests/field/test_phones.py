@@ -102,11 +102,13 @@ class Monkey(PageTest):
         logging.disable(logging.CRITICAL)  # the server falls over on purpose
         self.addCleanup(logging.disable, logging.NOTSET)
 
-    def said(self, name, kept):
+    def said(self, name, kept, earlier=()):
+        """A made-up act. earlier: ids of acts that it may strike out."""
         self.count += 1
         act = {"verb": name, "act": str(uuid.UUID(int=self.rng.getrandbits(128), version=4))}
         act["at"] = (START + timedelta(seconds=self.count)).isoformat()
-        return act | values_for(verb_named(name), kept, self.rng, good=self.rng.random() < 0.9)
+        act |= values_for(verb_named(name), kept, self.rng, good=self.rng.random() < 0.9)
+        return act | ({"line": self.rng.choice(earlier)} if name == "strike-out" and earlier else {})
 
     def ask(self, address, body, fault, form=False):
         if fault == "cut":
@@ -153,7 +155,8 @@ class Monkey(PageTest):
 
     def on_a_phone(self, phone, name):
         pk = self.rng.choice([pk for pk in phone.scenes if isinstance(pk, int)])
-        phone.act(pk, self.said(name, Scene.objects.get(pk=pk).document))
+        earlier = [act["act"] for act in phone.acts if act["scene"] == pk]
+        phone.act(pk, self.said(name, Scene.objects.get(pk=pk).document, earlier))
         if self.rng.random() < 0.02:
             phone.begun[str(uuid.UUID(int=self.rng.getrandbits(128), version=4))] = None
         if self.rng.random() < 0.6:

@@ -6,8 +6,10 @@ shows. Nothing is kept but what was laid in and the last document of each scene,
 
 import base64
 import json
+from contextlib import suppress
 from dataclasses import asdict, dataclass, field, replace
 
+from dimgrey.core.acts.verb import verb_named, verb_names
 from dimgrey.core.colour import chainterms
 from dimgrey.core.colour.onecolour import NODES
 from dimgrey.core.document.briefing import brief_of
@@ -100,6 +102,13 @@ def open_scene(key, text):
     sun = Sun(taken.sun, document.view, document.place) if "sun" in data else None
     carried = _carried(taken, document, sun)
     _scenes[key] = OnPhone(document, carried)
+
+
+def warm():
+    """Import what acts would ask for one by one, before the memory is taken from which a phone starts later."""
+    for name in verb_names():
+        with suppress(ImportError):  # what needs NumPy is refused on a phone
+            verb_named(name)
 
 
 def _carried(taken, document, sun):

@@ -14,7 +14,7 @@ import { Look } from "./look.js";
 import { NewScene } from "./newscene.js";
 import { el, say } from "./page.js";
 import { Picture } from "./picture.js";
-import { Ready } from "./ready.js";
+import { Ready, versionOf } from "./ready.js";
 import { Ribbon } from "./ribbon.js";
 import { Rules } from "./rules.js";
 import { Session } from "./session.js";
@@ -30,9 +30,12 @@ const addresses = JSON.parse(document.getElementById("field-addresses").textCont
 let rules = null;
 function begun() {
   if (rules) return rules;
-  rules = new Rules(addresses);
+  rules = new Rules({ ...addresses, version: versionOf(addresses) });
   rules.ready
-    .then(() => (document.body.dataset.rules = Math.round(rules.startedMs)))
+    .then(() => {
+      document.body.dataset.rules = Math.round(rules.startedMs);
+      document.body.dataset.rulesFrom = rules.from;
+    })
     .catch((failed) => say(`The rules could not be started: ${failed.message}. What you do is kept all the same.`));
   return rules;
 }

@@ -7,6 +7,9 @@ const ASK_MS = 10e3,
   REST_MS = 2e3,
   PROVED = "proved";
 
+// What a start of the rules depends on.
+export const versionOf = ({ worker, runtime, core }) => `${worker} ${core} ${runtime}`;
+
 const PLAIN =
   "Plain address: keep this page open while you are out. It works without a network and loses nothing, but it " +
   "cannot be opened anew there.";
@@ -57,13 +60,13 @@ export class Ready {
       if (!(await controlled())) return this.show("Not ready: open this page once more.", false);
       const outings = await store.outings(),
         scenes = outings.flatMap((each) => each.scenes.map((scene) => [each, scene]));
-      if ((await store.meta(PROVED)) !== this.#version()) {
+      if ((await store.meta(PROVED)) !== versionOf(this.addresses)) {
         this.show("Being checked: whether it opens without a network.", false);
         this.gaveWay = false;
         await new Promise((done) => setTimeout(done, REST_MS));
         if (this.gaveWay) return;
         await this.#prove(scenes.find(([, scene]) => typeof scene.pk === "number" && scene.sheet?.exposure?.shutter));
-        if (scenes.length) await store.keepMeta(PROVED, this.#version());
+        if (scenes.length) await store.keepMeta(PROVED, versionOf(this.addresses));
       }
       const persists = await navigator.storage?.persisted?.();
       this.show(words(scenes.length, persists, until), true);
@@ -78,10 +81,6 @@ export class Ready {
     this.proving?.stop();
   }
 
-  #version() {
-    return `${this.addresses.worker} ${this.addresses.core}`;
-  }
-
   #missing(worker) {
     const { port1, port2 } = new MessageChannel();
     return new Promise((done, refuse) => {
@@ -92,7 +91,18 @@ export class Ready {
   }
 
   async #prove(found) {
-    const rules = (this.proving = new Rules({ ...this.addresses, worker: `${this.addresses.worker}?kept` }));
+    await this.#reckons(found, { make: true });
+    await this.#reckons(found, {});
+  }
+
+  // Started twice: from the files, of which a memory is made, and as it will start from now on.
+  async #reckons(found, more) {
+    const rules = (this.proving = new Rules({
+      ...this.addresses,
+      ...more,
+      worker: `${this.addresses.worker}?kept`,
+      version: versionOf(this.addresses),
+    }));
     try {
       await rules.ready;
       if (!found) return;

@@ -1,7 +1,8 @@
 // Calls into the worker that runs the core. Until it is ready they wait; the page shows what was prepared meanwhile.
 export class Rules {
-  // addresses: of the worker's script, of the runtime's folder and of the core.
-  constructor({ worker, runtime, core }) {
+  // addresses: of the worker's script, of the runtime and of the core. version: of the memory that it may start
+  // from, "" for the files alone. make: such a memory is kept for later starts.
+  constructor({ worker, runtime, core, version = "", make = false }) {
     this.calls = new Map();
     this.count = 0;
     this.begun = performance.now();
@@ -12,7 +13,8 @@ export class Rules {
       if (data.failed) refuse(new Error(data.failed));
       else done(data.value);
     };
-    this.ready = this.post("start", { runtime, core }).then(() => {
+    this.ready = this.post("start", { runtime, core, version, make }).then((from) => {
+      this.from = from;
       this.startedMs = performance.now() - this.begun;
     });
     this.worker.onerror = (event) => {
