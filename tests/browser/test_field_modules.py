@@ -222,17 +222,23 @@ class Sessions(Modules):
         ]
         self.assertEqual(found, [[False, False, True], 1, doubts])
 
-    def test_undo_strikes_the_newest_line_and_asks_before_a_frame(self):
+    def test_undo_strikes_the_newest_of_the_phones_own_lines_and_asks_before_a_frame(self):
         found = self.run_there(f"""{self.CORE}
             await here.open(9, 1);
             await here.act("shift");
             await here.undo();
             const [made, struck] = await store.acts();
-            here.sheet.lines.push({{ line: "f", words: "frame 1", frame: true, struck: "" }});
+            here.sheet.lines.push({{ line: "desk", words: "orange", frame: false, struck: "" }});
+            here.sheet.lines.forEach((each) => (each.struck ||= each.line === made.act ? struck.act : ""));
+            here.sheet.lines = here.sheet.lines.filter(({{ line }}) => line !== struck.act);
             await here.undo();
-            return [struck.verb, struck.line === made.act, told.filter(([name]) => name === "ask")];
+            const nothing = told.filter(([name]) => name === "say").length;
+            await store.keepAct(act("f", {{ verb: "log" }}));
+            here.sheet.lines.push({{ line: "af", words: "frame 1", frame: true, struck: "" }});
+            await here.undo();
+            return [struck.verb, struck.line === made.act, nothing, told.filter(([name]) => name === "ask")];
         """)
-        self.assertEqual(found, ["strike-out", True, [["ask", "f"]]])
+        self.assertEqual(found, ["strike-out", True, 1, [["ask", "af"]]])
 
 
 class Lines(Modules):

@@ -324,7 +324,9 @@ class WithoutNetwork(FieldStory):
         self.do(lambda page: page.click("#undo"))  # it came home
         self.reckoned(3)
         self.assertEqual(self.text("#shutter"), shutters[0])
-        self.do(lambda page: page.click("#undo"))  # and what the desk did before
+        self.do(lambda page: page.click("#undo"))  # what the desk did is no phone's to undo
+        self.wait("#said", "Nothing of this phone's")
+        self.do(lambda page: page.click("#ribbon button[aria-label='Strike out: light +1']"))  # but by its own key
         self.reckoned(4)
         self.assertEqual(self.text("#shutter"), "1/15")
         self.cut(False)

@@ -8,7 +8,6 @@ import { centreChoice, showChoices } from "./choices.js";
 import { clearFrame, logFrame, offerPlace, offerWake } from "./frame.js";
 import { drawGround, dragGround } from "./ground.js";
 import { Home, redone, saved } from "./home.js";
-import { standing } from "./lines.js";
 import { List, nextOfToday } from "./list.js";
 import { Look } from "./look.js";
 import { NewScene } from "./newscene.js";
@@ -63,7 +62,7 @@ const picture = new Picture(
   (values) => session.act(values.mark ? "move-pin" : "pin", values),
 );
 const ribbon = new Ribbon((line) => session.strike(line));
-const drawRibbon = () => ribbon.draw(standing(session.sheet.lines, session.waiting, session.counted));
+const drawRibbon = () => ribbon.draw(session.lines);
 const awaiting = new Waiting(begun, () => session, (...said) => session.act(...said));
 
 async function openScene(outingPk, scenePk) {

@@ -16,9 +16,8 @@ function strike(lines, target, by) {
     if (each.line === target || each.struck === target) each.struck = each.struck === target ? "" : each.struck || by;
 }
 
-// The newest that stands, undefined for none.
-export const newest = (lines, acts, counted) =>
-  standing(lines, acts, counted).findLast(({ struck }) => !struck);
+// The newest of some that stands, undefined for none. own: ids of them.
+export const newest = (lines, own) => lines.findLast(({ line, struck }) => !struck && own.has(line));
 
 const ROMAN = ["0", "I", "II", "III", "IV", "V", "VI", "VII", "VIII", "IX", "X"];
 

@@ -1,6 +1,6 @@
 // One scene in the hand: every act is kept on the phone first, then reckoned by the core, and shown.
 import { stamped } from "../scenes/stamped.js";
-import { newest } from "./lines.js";
+import { newest, standing } from "./lines.js";
 import * as store from "./store.js";
 
 const unkept = ({ name }) =>
@@ -40,6 +40,10 @@ export class Session {
     await this.#drawAsLeft();
     await this.reckon(true);
     return true;
+  }
+
+  get lines() {
+    return standing(this.sheet.lines, this.waiting, this.counted);
   }
 
   close() {
@@ -123,10 +127,11 @@ export class Session {
     await this.reckon();
   }
 
-  // The newest line that stands is struck out; before a frame goes it is asked.
+  // The newest line of this phone's that stands is struck out; before a frame goes it is asked.
   async undo() {
-    const line = newest(this.sheet.lines, this.waiting, this.counted);
-    if (!line) this.shows.say("Nothing that was done lately is left to take back.");
+    const own = new Set((await store.actsOf(this.scene.pk)).map(({ act }) => act)),
+      line = newest(this.lines, own);
+    if (!line) this.shows.say("Nothing of this phone's is left to take back. Each line over the bar has its own key.");
     else if (line.frame) this.shows.ask(line.line);
     else await this.strike(line.line);
   }

@@ -5,7 +5,7 @@ import * as store from "./store.js";
 import { HELD } from "./sync.js";
 
 const APART = 0.05, // zones by which two prints differ to the eye
-  MOST_GREYS = 3;
+  MOST_GREYS = 2;
 
 // acts: all of this phone. outings: that it carries. held: scenes that the server did not take. leave, redo: (acts).
 // weigh: (outing, scene, acts) promises both settings, as `weighed` does, or null.
