@@ -154,6 +154,11 @@ class AskForm(TypedForm):
     scene = forms.CharField(max_length=18, required=False)
     camera = forms.CharField(max_length=18, required=False)
 
+    def number(self, name):
+        """The number that was asked for, or None."""
+        text = getattr(self.typed, name) if self.is_valid() else ""
+        return int(text) if text.isascii() and text.isdecimal() else None
+
     def picked(self, name, rows):
         """The row whose number was asked for, or None."""
         self.is_valid()

@@ -19,7 +19,7 @@ from dimgrey.core.shapes.check import DocumentError
 from dimgrey.kit import setups
 from dimgrey.kit.queries import cameras_of, setup_of, setups_of
 from dimgrey.people.owned import of_mine
-from dimgrey.scenes.queries import scenes_of
+from dimgrey.scenes.queries import pictured_scenes
 from dimgrey.scenes.situation import Situation
 from dimgrey.web.answers import attached, refused
 from dimgrey.web.forms import sent
@@ -28,8 +28,9 @@ of_mine_setup = of_mine(setup_of, "setup")
 
 
 def _scenes(request):
-    """Scenes that a setup can be seen on."""
-    return [scene for scene in scenes_of(request.user).exclude(picture=None) if scene.is_sound]
+    """Scenes that a setup can be seen on: the last ones, and the one that is asked for."""
+    found = pictured_scenes(request.user, AskForm(request.POST or request.GET).number("scene"))
+    return [scene for scene in found if scene.is_sound]
 
 
 @require_safe

@@ -24,8 +24,8 @@ from dimgrey.core.document.jsontext import loads
 from dimgrey.core.errors import CoreError
 from dimgrey.core.shapes.declare import ANYTHING, Shaped, key, known_keys
 from dimgrey.field import bundle, pythonfiles
+from dimgrey.field.queries import outings_near
 from dimgrey.field.sync import is_known, take_in_acts
-from dimgrey.outings.day.queries import outings_of
 from dimgrey.outings.queries import outing_of
 from dimgrey.people.owned import of_mine, owned
 from dimgrey.pictures.upload import source_of
@@ -87,16 +87,9 @@ def _worker_address():
 
 @require_safe
 def hello(request):
-    """Who is there, what time it is, and how far every outing's scenes are: what a phone compares with what it has."""
-    outings = [
-        {
-            "pk": outing.pk,
-            "title": outing.title,
-            "date": outing.date.isoformat() if outing.date else "",
-            "scenes": [{"pk": scene.pk, "title": scene.title, "stamp": scene.stamp} for scene in outing.scenes.all()],
-        }
-        for outing in outings_of(request.user)
-    ]
+    """Who is there, what time it is, and how far the scenes are of the outings around today and of those that the phone has."""
+    form = HelloForm(request.GET)
+    outings = outings_near(request.user, timezone.now().date(), form.typed.have if form.is_valid() else ())
     session = getattr(request, "session", None)
     known = {
         "now": timezone.now().isoformat(),
@@ -115,6 +108,15 @@ def outing(request, outing):
     answer = JsonResponse(bundle.outing_of(request.user, outing))
     answer["Cache-Control"] = "no-store"
     return answer
+
+
+class HelloForm(TypedForm):
+    """have: numbers of the outings that a phone carries, "3,17"."""
+
+    have = forms.RegexField(r"^\d{1,18}(,\d{1,18}){0,99}$", required=False)
+
+    def clean_have(self):
+        return tuple(map(int, filter(None, self.typed.have.split(","))))
 
 
 class HomeForm(TypedForm):

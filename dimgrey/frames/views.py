@@ -37,7 +37,7 @@ from dimgrey.scenes.sheet.page import Problem
 from dimgrey.web.forms import sent
 
 AS_PLANNED_STOPS = 1 / 6
-A_PAGE = 60
+A_PAGE = 40
 MOST_STRUCK = 20
 """Struck frames that the list offers to put back, the last ones."""
 SHOWN = tuple(name for name in LISTED if name not in ("development", "school"))

@@ -28,7 +28,7 @@ from dimgrey.practice.models import Assignment
 from dimgrey.practice.queries import assignment_of, due_of, errors_over_time, history_of
 from dimgrey.results.learning import evidence_of
 from dimgrey.results.queries import result_of, results_to_pick
-from dimgrey.scenes.queries import scene_of, scenes_of
+from dimgrey.scenes.queries import pictured_scenes, scene_of
 from dimgrey.web import service_workers
 from dimgrey.web.answers import refused
 
@@ -181,7 +181,7 @@ def _tasks(request, rows, span, problem, status):
         "tasks": told,
         "span": span,
         "results": results_to_pick(request.user),
-        "scenes": scenes_of(request.user).exclude(picture=None).order_by("title"),
+        "scenes": pictured_scenes(request.user),
         "met": sum(row.is_met for row in rows),
         "problem": problem,
         "page": "practice",
@@ -259,9 +259,9 @@ def _address(row):
 @require_safe
 def patterns(request):
     """One scene simplified: the one asked for, else the latest."""
-    scenes = list(scenes_of(request.user).exclude(picture=None).order_by("-updated_at")[:60])
     form = SceneForm(request.GET)
     asked = form.typed.scene if form.is_valid() else None
+    scenes = pictured_scenes(request.user, asked)
     scene = next((each for each in scenes if each.pk == asked), scenes[0] if scenes else None)
     context = {"scenes": scenes, "scene": scene, "page": "practice"}
     if scene is not None:

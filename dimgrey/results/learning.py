@@ -10,7 +10,7 @@ from dimgrey.core.results.applying import Change, change_for, headroom_of
 from dimgrey.core.results.corrections import Correction, Evidence
 from dimgrey.kit.models import Item
 from dimgrey.kit.queries import corrected_at
-from dimgrey.results.models import Result
+from dimgrey.results.queries import compared
 
 LEAST_HEADROOM = 1 / 6
 NAMELESS = ("", "none")
@@ -35,15 +35,8 @@ class Proposal:
 
 def evidence_of(person):
     """Evidence of every frame of a person that was compared, in the order they were exposed; 1 query."""
-    results = (
-        Result.objects.owned_by(person)
-        .exclude(found={})
-        .select_related("frame")
-        .only("found", "frame__made", "frame__exposed_at", "frame__number", "frame__owner_id")
-        .order_by("frame__exposed_at", "frame_id", "pk")
-    )
     best = {}
-    for result in results:
+    for result in compared(person):
         known = best.get(result.frame_id)
         # Of several results of one frame, the first that tells the exposure speaks.
         if known is None or (known.found.unexplained is None and result.found.unexplained is not None):
@@ -52,11 +45,11 @@ def evidence_of(person):
 
 
 def _evidence(result):
-    frame, found = result.frame, result.found
-    items = {kind: name for kind in corrections.KINDS if (name := getattr(frame.made, kind, "")) not in NAMELESS}
+    found = result.found
+    items = {kind: name for kind in corrections.KINDS if (name := getattr(result.made, kind, "")) not in NAMELESS}
     return Evidence(
-        frame=frame.number,
-        at=frame.exposed_at.timestamp(),
+        frame=result.number,
+        at=result.at.timestamp(),
         stops=found.unexplained,
         contrast=found.b,
         items=items,
@@ -154,10 +147,9 @@ def computed_factor(row):
 def _headrooms(person, rows):
     """Proposal of each camera whose files lose highlights elsewhere than its headroom says; 1 query."""
     points, since = {}, corrected_at(person)
-    rows_of_files = Result.objects.owned_by(person).filter(found__kind="camera file").select_related("frame")
-    for result in rows_of_files:
-        name = result.frame.made.camera if result.frame.made else ""
-        if name and result.frame.exposed_at.timestamp() >= since.get(("camera", name), 0):
+    for result in compared(person):
+        name = result.made.camera if result.found.kind == "camera file" and result.made else ""
+        if name and result.at.timestamp() >= since.get(("camera", name), 0):
             found = result.found
             for tone in found.tones:
                 at = tone.planned_fall - MIDDLE

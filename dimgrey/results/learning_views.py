@@ -13,6 +13,8 @@ from dimgrey.results import learning
 from dimgrey.results.forms import ApplyForm, LearnForm
 from dimgrey.results.queries import correction_of, corrections_of
 
+MOST_DOTS = 80
+"""Frames that are drawn over time, the last ones; all of them count."""
 WIDTH, HEIGHT, MOST_STOPS = 1000, 160, 1.5
 """Units of the drawing over time, and the stops that its top and bottom stand for."""
 
@@ -91,11 +93,12 @@ def _strip(bias):
 
 
 def _over_time(evidence, chosen):
-    """Dots of the unexplained stops in the order of the frames: {"dots", "zero", "third_up", "third_down"}; None without any."""
+    """Dots of the unexplained stops in the order of the frames: {"dots", "lines", "width", "height", "older"}; None without any."""
     kind, _, name = chosen.partition(":")
     rows = [each for each in evidence if each.stops is not None and (not name or each.items.get(kind) == name)]
     if len(rows) < 2:
         return None
+    count, rows = len(rows), rows[-MOST_DOTS:]
     y = lambda stops: round(HEIGHT / 2 - min(max(stops / MOST_STOPS, -1), 1) * (HEIGHT / 2 - 8), 1)
     step = (WIDTH - 80) / (len(rows) - 1)
     dots = [
@@ -108,4 +111,4 @@ def _over_time(evidence, chosen):
         for k, each in enumerate(rows)
     ]
     lines = [{"y": y(stops), "words": words} for stops, words in ((1, "+1"), (0, "0"), (-1, "−1"))]
-    return {"dots": dots, "lines": lines, "width": WIDTH, "height": HEIGHT}
+    return {"dots": dots, "lines": lines, "width": WIDTH, "height": HEIGHT, "older": count - len(rows)}

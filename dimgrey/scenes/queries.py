@@ -9,6 +9,18 @@ def scenes_of(person):
     return Scene.objects.owned_by(person).filter(removed=False).select_related("picture", "outing")
 
 
+MOST_OFFERED = 24
+
+
+def pictured_scenes(person, asked=None):
+    """Scenes with a picture to choose from, the last ones first, and the one that is asked for by its number; at most 2 queries."""
+    rows = scenes_of(person).exclude(picture=None).order_by("-updated_at", "-pk")
+    found = list(rows[:MOST_OFFERED])
+    if asked and all(scene.pk != asked for scene in found):
+        found += rows.filter(pk=asked)
+    return found
+
+
 def removed_scenes_of(person):
     """Scenes that were removed and can be brought back, newest first; 1 query."""
     return Scene.objects.owned_by(person).filter(removed=True).order_by("-updated_at")

@@ -19,6 +19,8 @@ from dimgrey.results.queries import results_to_pick
 from dimgrey.results.views import SURROUND
 
 LARGE_SIDE = 1400
+MOST_DECIDED = 20
+"""Picks that the list shows, the last ones; words find the others."""
 
 
 def picks(request):
@@ -32,7 +34,7 @@ def _picks(request, problem="", status=200):
     context = {
         "groups": picking.groups_of(request.user),
         "others": results_to_pick(request.user),
-        "decided": decided.prefetch_related("candidates__result__frame"),
+        "decided": decided.prefetch_related("candidates__result__frame")[:MOST_DECIDED],
         "reasons": reasons,
         "form": WordsForm(initial=form.data.dict() if form.data else {}),
         "problem": problem,

@@ -16,6 +16,11 @@ def study_of(person, pk):
     return Study.objects.owned_by(person).select_related("outing").filter(pk=pk).first()
 
 
-def outings_of(person):
-    """Outings that tell a place, newest first; 1 query."""
-    return Outing.objects.owned_by(person).filter(removed=False)
+MOST_OUTINGS = 40
+
+
+def outings_of(person, own=None):
+    """Outings to choose from, newest first, and the one that is chosen; at most 2 queries. own: its number."""
+    known = Outing.objects.owned_by(person).filter(removed=False)
+    newest = list(known[:MOST_OUTINGS])
+    return newest + [each for each in known.filter(pk=own) if each not in newest]

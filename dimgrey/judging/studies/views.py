@@ -15,7 +15,7 @@ from dimgrey.outings.models import Outing
 from dimgrey.people.owned import of_mine
 from dimgrey.pictures.store import PictureGone
 from dimgrey.pictures.views import encoded, gone, jpeg_response
-from dimgrey.scenes.queries import scenes_of
+from dimgrey.scenes.queries import pictured_scenes, scenes_of
 from dimgrey.web.forms import sent
 
 
@@ -67,10 +67,10 @@ def _page(request, row, problem="", status=200):
         "study": row,
         "lights": rows,
         "ev": lights.study_ev([each.row for each in shown]) if shown else None,
-        "form": StudyForm.of(row, outings_of(request.user)),
+        "form": StudyForm.of(row, outings_of(request.user, row.outing_id)),
         "lights_form": LightsForm(),
         "frame_form": FrameForm(initial={**crop, **place}),
-        "scenes": [scene for scene in scenes_of(request.user) if scene.picture_id],
+        "scenes": pictured_scenes(request.user),
         "problem": problem,
         "page": "frames",
     }
@@ -114,7 +114,7 @@ def add_scenes(request, row):
 @_act
 def change(request, row):
     """Title, place and heading."""
-    form = StudyForm(request.POST, outings_of(request.user))
+    form = StudyForm(request.POST, outings_of(request.user, row.outing_id))
     if not form.is_valid():
         return form.sentence()
     typed = form.typed

@@ -9,6 +9,7 @@ from dimgrey.core.sky.coordinates import format_coordinates, parse_coordinates
 from dimgrey.core.sky.terrain import format_terrain, parse_terrain
 from dimgrey.outings import gpx
 from dimgrey.outings.actions import CHECKLIST
+from dimgrey.outings.day.home import NO_DAY, SINGLE
 from dimgrey.web.forms import CoreField, PlainForm, TypedForm, choices, text_input
 
 MOST_DIGITS = 18
@@ -157,3 +158,10 @@ class OrderForm(TypedForm):
 
     def pks(self):
         return [int(pk) for pk in self.data.getlist("scene") if pk.isdecimal() and len(pk) <= MOST_DIGITS]
+
+
+class OlderForm(PlainForm):
+    """Which of the older outings are asked for: a year, those without a day, or the single scenes."""
+
+    of = forms.RegexField(rf"^([12]\d{{3}}|{NO_DAY}|{SINGLE})$")
+    page = forms.IntegerField(required=False, min_value=1)

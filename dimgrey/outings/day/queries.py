@@ -6,9 +6,9 @@ from dimgrey.outings import queries
 from dimgrey.scenes.queries import scenes_of
 
 
-def outings_of(person):
-    """A person's outings, newest first, with scenes and their pictures; 2 queries."""
-    return queries.outings_of(person).prefetch_related(Prefetch("scenes", queryset=scenes_of(person)))
+def with_scenes(outings, person, most):
+    """Outings with the first of their scenes as `first_scenes`, and those scenes' pictures; 2 queries. most: scenes of each."""
+    return outings.prefetch_related(Prefetch("scenes", queryset=scenes_of(person)[:most], to_attr="first_scenes"))
 
 
 def scenes_on(person, outing):

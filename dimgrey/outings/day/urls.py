@@ -4,6 +4,7 @@ from dimgrey.outings.day import views
 
 urlpatterns = [
     path("", views.home, name="home"),
+    path("outings/", views.older, name="outings"),
     path("outings/new", views.new, name="new-outing"),
     path("outings/<int:pk>/", views.outing, name="outing"),
     path("outings/<int:pk>/at", views.moment, name="outing-moment"),

@@ -8,7 +8,7 @@ from django.views.decorators.http import require_POST, require_safe
 
 from dimgrey.outings import actions
 from dimgrey.outings.day import forms, lightwindows
-from dimgrey.outings.day.home import home_of
+from dimgrey.outings.day.home import home_of, older_of
 from dimgrey.outings.day.page import now_of, page_of, visits_of
 from dimgrey.outings.day.pages import on_home
 from dimgrey.outings.day.queries import scenes_on
@@ -26,6 +26,18 @@ def home(request):
     """What a person sees first: the next outing and its light, the last scene, every outing with its scenes."""
     home = home_of(request.user, timezone.now())
     return render(request, "day/home.html", {"home": home, "brought": on_home(request.user), "page": "home"})
+
+
+@require_safe
+def older(request):
+    """Outings of one year, or scenes without an outing, a page at a time."""
+    form = forms.OlderForm(request.GET)
+    if not form.is_valid():
+        return redirect("home")
+    asked = form.typed.of
+    title, outings, scenes, shown = older_of(request.user, asked, form.typed.page or 1)
+    context = {"title": title, "outings": outings, "scenes": scenes, "shown": shown, "of": asked, "page": "home"}
+    return render(request, "day/older.html", context)
 
 
 @require_POST

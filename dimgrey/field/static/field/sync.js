@@ -37,10 +37,12 @@ class Refused extends Error {}
 class Faulty extends Error {}
 
 const HELLO_MS = 3e3;
-export const hello = async () =>
-  said(
-    await fetch("/field/hello", { cache: "no-store", redirect: "manual", signal: AbortSignal.timeout(HELLO_MS) }),
-  );
+// What the server has of the outings around today, and of those that are here.
+export async function hello() {
+  const have = (await store.outings()).map(({ pk }) => pk),
+    signal = AbortSignal.timeout(HELLO_MS);
+  return said(await fetch(`/field/hello?have=${have}`, { cache: "no-store", redirect: "manual", signal }));
+}
 
 // What of an act travels: the piece of the light map that it was sighted in stays here, the server reads its own.
 const sent = ({ seq, state, sentence, keptAt, spot, scene, left, ...act }) => act;
