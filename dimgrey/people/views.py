@@ -4,7 +4,7 @@ from urllib.parse import urlsplit
 import segno
 from django.conf import settings
 from django.contrib.auth.decorators import login_not_required
-from django.http import HttpResponse, HttpResponseBadRequest
+from django.http import HttpResponse, HttpResponseBadRequest, HttpResponseRedirect
 from django.shortcuts import redirect, render
 from django.urls import reverse
 from django.utils.http import url_has_allowed_host_and_scheme
@@ -24,7 +24,8 @@ def look(request):
     chosen = dict(form.cleaned_data)
     back = chosen.pop("back")
     set_look(request.user, **chosen)
-    return redirect(back if url_has_allowed_host_and_scheme(back, allowed_hosts=None) else "home")
+    is_page = back.startswith("/") and url_has_allowed_host_and_scheme(back, allowed_hosts=None)
+    return HttpResponseRedirect(back) if is_page else redirect("home")
 
 
 def phone(request):

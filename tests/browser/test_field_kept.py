@@ -375,7 +375,7 @@ class TheRibbon(FieldStory):
         self.both_choose()
         mine = self.text("#shutter")
         self.back()
-        self.wait(".weighed", "yours")
+        self.do(lambda page: page.locator(".weighed p").nth(1).wait_for())
         said = self.do(lambda page: page.locator(".weighed p b").all_inner_texts())
         self.assertEqual(said[0].split()[0], mine)
         self.assertNotEqual(said[0], said[1])

@@ -91,3 +91,12 @@ class PracticeAnswers(DoorTest):
                     self.assertLess(answer.status_code, 500, answer.content[:200])
         for address in ("/practice/", "/practice/week", "/practice/month", "/practice/patterns"):
             self.assertLess(self.client.get(address).status_code, 500, address)
+
+
+class Back(DoorTest):
+    def test_a_way_back_that_is_no_page_leads_home(self):
+        for back in ("1", "home", "[x", "//evil.example/", "https://evil.example/", "\\\\evil.example", "", "frames/"):
+            with self.subTest(back):
+                answer = self.client.post("/look", {"surround": "dark", "back": back})
+                self.assertEqual((answer.status_code, answer["Location"]), (302, "/"))
+        self.assertEqual(self.client.post("/look", {"back": "/frames/?page=2"})["Location"], "/frames/?page=2")

@@ -34,7 +34,7 @@ def ribbon(lines):
 
 
 def with_act(lines, verb, line, said, document, is_change):
-    """A ribbon after an act. verb: its name. line: its id. said: what it says, as read. document: after it. is_change: of the document."""
+    """A ribbon after an act. lines: as it was. verb: its name. line: its id. said: what it says, as read. document: after it. is_change: of the document."""
     if verb == STRIKE:
         return _struck(lines, said.line, line)
     if verb in STEPS or not (is_change or verb == FRAME):

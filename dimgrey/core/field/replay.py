@@ -68,7 +68,7 @@ def _go(scene, verb, after):
 
 
 def tried(scene, act):
-    """(Document after an act, "") or (the same, the sentence of its refusal)."""
+    """(Document after an act, "") or (the same, the sentence of its refusal). scene: OnPhone. act: as the page sends it."""
     try:
         sent = said_of(Sent, act)
         spot = read_part(Sighted, act).spot

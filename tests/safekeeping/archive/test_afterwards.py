@@ -72,7 +72,9 @@ def told(person):
     }
 
 
-class Afterwards(ResultTest):
+class WithEverything(ResultTest):
+    """A person with a roll, results, a finishing plan, a pick, a study, answers and tasks."""
+
     KIND = "film"
 
     def setUp(self):
@@ -104,6 +106,8 @@ class Afterwards(ResultTest):
         correct_item(meter, {"calibration_stops": 0.3}, "+⅓ from 12 frames", "exposure")
         add_scenes(make_study(self.person, "Lime wall", heading_deg=20.0), [self.scene])
 
+
+class Afterwards(WithEverything):
     def archive(self):
         return b"".join(pieces(self.person))
 

@@ -24,15 +24,17 @@ export function showWaiting({ acts, outings, problem, held }, { leave, redo, wei
     const outing = outings.find((each) => each.scenes.some((scene) => scene.pk === pk)),
       scene = outing?.scenes.find((each) => each.pk === pk);
     const of = open.filter((each) => each.scene === pk);
-    lines.push(settling(scene, of, leave, redo, scene && (() => weigh(outing, scene, of))));
+    const onTop = acts.filter((act) => act.scene === pk && act.state === "waiting").map(({ act }) => act);
+    lines.push(settling(scene, of, leave, redo, scene && (() => weigh(outing, scene, of)), onTop));
   }
   el("unsettled").replaceChildren(...lines);
 }
 
+const weighedAs = new Map();
 const isStale = ({ state }) => state === "stale";
 
-// One scene's acts that are to be settled, all at once or each alone.
-function settling(scene, acts, leave, redo, weigh) {
+// One scene's acts that are to be settled, all at once or each alone. onTop: ids of those that wait on it.
+function settling(scene, acts, leave, redo, weigh, onTop) {
   const stale = acts.filter(isStale),
     toneOf = ({ mark }) => scene?.sheet?.tones?.find((each) => each.mark === mark)?.name;
   const keys = (some, all) => [
@@ -50,7 +52,13 @@ function settling(scene, acts, leave, redo, weigh) {
   );
   const both = made("div", { className: "weighed" }),
     title = made("b", { textContent: scene?.title ?? "A scene that is gone" });
-  if (scene && stale.length) weigh().then((found) => found && both.replaceChildren(...rows(found)));
+  if (scene && stale.length) {
+    const name = JSON.stringify([scene.pk, scene.head, onTop, stale.map(({ act }) => act)]),
+      show = (found) => found && both.replaceChildren(...rows(weighedAs.set(name, found).get(name)));
+    // What was weighed once is shown at once: the list is told anew whenever anything changes.
+    if (weighedAs.has(name)) show(weighedAs.get(name));
+    else weigh().then(show);
+  }
   return made("li", {}, title, made("ul", {}, ...lines), both, ...keys(acts, acts.length > 1));
 }
 

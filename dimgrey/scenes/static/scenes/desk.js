@@ -161,7 +161,10 @@ function keepOpen() {
   document.addEventListener("htmx:beforeRequest", wait);
   document.addEventListener("htmx:afterRequest", rest);
   document.addEventListener("htmx:configRequest", (event) => {
-    Object.assign(event.detail.parameters, stamped(), { open: openParts() });
+    const { parameters } = event.detail;
+    Object.assign(parameters, stamped(), { open: openParts() });
+    // The state that the page shows now: a form that was fetched while an act was on its way has the one before.
+    if ("stamp" in parameters) parameters.stamp = data().stamp;
   });
   for (const failed of ["htmx:sendError", "htmx:responseError"]) {
     document.addEventListener(failed, (event) => {
