@@ -15,7 +15,7 @@ from django.views.decorators.http import require_POST
 
 from dimgrey.core.errors import CoreError
 from dimgrey.people import accounts, forms, pairing
-from dimgrey.people.events import recent, tell
+from dimgrey.people.events import done_to, recent, tell
 from dimgrey.people.interrupted import carried
 from dimgrey.people.models import Invitation, Person
 from dimgrey.people.owned import owners_alone
@@ -176,6 +176,7 @@ def account(request, problem="", status=200):
         "most": most_of(request.user),
         "ways": pairing.ways_in_of(request.user),
         "here": request.session.session_key,
+        "done_to": done_to(request.user),
         "sure": forms.SureForm(),
         "problem": problem,
         "page": "account",

@@ -1,6 +1,7 @@
 """What was done to accounts and ways in, by whom and from where: written here, read by the owners of the house."""
 
 from django.contrib.auth.signals import user_logged_in, user_logged_out, user_login_failed
+from django.db.models import Q
 
 from dimgrey.people.models import Event
 
@@ -26,6 +27,28 @@ def tell(what, person=None, about="", request=None):
 def recent():
     """The newest events; 1 query."""
     return Event.objects.all()[:SHOWN]
+
+
+MINE = 20
+
+
+def done_to(person):
+    """What others did to a person's account, the newest first; 1 query."""
+    known = Event.objects.exclude(person=person).filter(what__in=TOLD_TO_MEMBERS)
+    return known.filter(Q(about=str(person)) | Q(about__startswith=f"{person}: "))[:MINE]
+
+
+TOLD_TO_MEMBERS = (
+    "made a password link",
+    "suspended",
+    "resumed",
+    "made owner",
+    "made member",
+    "gave room",
+    "sign-in failed",
+    "locked out",
+)
+"""What the person themselves is told of on their account page."""
 
 
 def connect():

@@ -5,6 +5,7 @@ from django.core.management.base import BaseCommand, CommandError
 
 from dimgrey.core.errors import CoreError
 from dimgrey.people import accounts
+from dimgrey.people.events import tell
 from dimgrey.people.models import Person
 
 
@@ -39,6 +40,8 @@ class Command(BaseCommand):
             accounts.set_active(person, act == "resume", Person(username="command line"))
             self.stdout.write(f"{person} is {'suspended' if act == 'suspend' else 'let in again'}.")
             return
+        if act == "link":
+            tell("made a password link", Person(username="command line"), person)
         host = settings.ALLOWED_HOSTS[0] if settings.ALLOWED_HOSTS else "127.0.0.1"
         scheme = "http" if settings.DIMGREY_LOCAL else "https"
         self.stdout.write(f"{person} sets a password at {scheme}://{host}{accounts.password_path(person)}")

@@ -1,11 +1,13 @@
-"""Back up the database and every picture while people work: whole or not at all, and proved. With --verify, read a backup again."""
+"""Back up the database and every picture while people work: whole or not at all, and read again. With --prove it is restored apart and planned in."""
 
+import json
 from pathlib import Path
 
 from django.conf import settings
 from django.core.management.base import BaseCommand, CommandError
 
 from dimgrey.safekeeping.backup import BackupFailed, back_up, verify
+from dimgrey.safekeeping.proof import plans, prove
 
 MOST_NAMED = 5
 
@@ -18,7 +20,19 @@ class Command(BaseCommand):
         parser.add_argument("--keep", type=int, metavar="N", help="how many stay, the newest (default: all)")
         parser.add_argument("--verify", action="store_true", help="read a backup again instead of making one")
 
+        parser.add_argument(
+            "--prove", action="store_true", help="restore it apart, plan in it, and compare with the live house"
+        )
+        parser.add_argument(
+            "--plans",
+            action="store_true",
+            help="only tell the plans of this house, as JSON; a proof asks that of a restored one",
+        )
+
     def handle(self, *args, **options):
+        if options["plans"]:
+            self.stdout.write(json.dumps(plans()))
+            return
         folder, keep = options["folder"], options["keep"]
         if keep is not None and keep < 1:
             raise CommandError("--keep is 1 or more.")
@@ -34,6 +48,11 @@ class Command(BaseCommand):
         self.stdout.write(
             f"{made.path}: {made.pictures} pictures, {made.size / 1e6:.0f} MB{shared}. Read again and whole."
         )
+        if options["prove"]:
+            proof = prove(made.path, Path(settings.DIMGREY_DATA), made.lost)
+            self.stdout.write(proof.sentence)
+            if not proof.is_good and not made.gone:
+                raise CommandError(proof.sentence)
         if made.gone:
             raise CommandError(
                 f"{len(made.gone)} pictures of this house have no files any more: {', '.join(made.gone[:MOST_NAMED])}. "
