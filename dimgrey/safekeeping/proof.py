@@ -55,16 +55,17 @@ class Proof(Shaped):
         when = f"{datetime.fromisoformat(self.at):%d %b %H:%M}".lstrip("0")
         if self.failed:
             return f"The backup of {when} could not be proved: {self.failed}"
-        parts = [f"Last proven {when}: {self.pictures:,} pictures, {self.scenes} plans compared"]
+        pictures, compared = _counted(self.pictures, "picture"), _counted(self.scenes, "plan")
+        parts = [f"Backup last proven {when}: {pictures}, {compared} compared"]
         if self.missing:
-            parts.append(f"{_counted(self.missing, 'picture')} missing: {_few(self.missing)}")
+            parts.append(f"{_counted(len(self.missing), 'picture')} missing: {_few(self.missing)}")
         if self.differ:
-            parts.append(f"{_counted(self.differ, 'plan')} otherwise: {_few(self.differ)}")
+            parts.append(f"{_counted(len(self.differ), 'plan')} otherwise: {_few(self.differ)}")
         return ", ".join(parts) + "."
 
 
-def _counted(things, name):
-    return f"{len(things)} {name}{'s' if len(things) > 1 else ''}"
+def _counted(count, name):
+    return f"{count:,} {name}{'' if count == 1 else 's'}"
 
 
 def _few(names):
@@ -97,7 +98,7 @@ def prove(backup, data, missing=()):
     try:
         told = verify(backup)
         restore(backup, scratch, known_migrations())
-        differ, count = _compared(_plans_in(scratch), plans())
+        differ, count = _compared(_comparedin(scratch), plans())
         proof = Proof(at, str(backup), told.pictures, tuple(missing), count, tuple(differ))
     except (BackupFailed, OSError, ValueError, subprocess.SubprocessError) as failed:
         proof = Proof(at, str(backup), missing=tuple(missing), failed=str(failed)[:1000] or type(failed).__name__)
@@ -107,7 +108,7 @@ def prove(backup, data, missing=()):
     return proof
 
 
-def _plans_in(folder):
+def _comparedin(folder):
     """`plans` of a house in another folder, made by a process of its own."""
     done = subprocess.run(
         [sys.executable, "manage.py", "backup", "--plans", str(folder)],

@@ -31,7 +31,7 @@ class Proved(SimpleTestCase):
         proof = self.proof()
         self.assertTrue(proof.is_good, proof)
         self.assertEqual((proof.pictures, proof.scenes, proof.differ), (2, 1, ()))
-        self.assertIn("Last proven", done.stdout)
+        self.assertIn("last proven", done.stdout)
         self.assertEqual([path.name for path in self.target.iterdir()], [path.name for path in backups_in(self.target)])
 
     def test_a_plan_that_comes_out_otherwise_is_named(self):
@@ -71,20 +71,20 @@ class Told(PageTest):
 
     def test_home_and_health_say_what_came_of_it(self):
         self.assertEqual(self.client.get("/health").content, b"ok")
-        self.assertNotContains(self.client.get("/"), "Last proven")
+        self.assertNotContains(self.client.get("/"), "last proven")
         self.keep()
-        self.assertContains(self.client.get("/"), "Last proven 1 Sep 03:21: 1,204 pictures, 2 plans compared.")
+        self.assertContains(self.client.get("/"), "Backup last proven 1 Sep 03:21: 1,204 pictures, 2 plans compared.")
         self.keep(missing=["kiln.jpg", "yard.jpg"])
         self.assertContains(self.client.get("/"), "2 pictures missing: kiln.jpg, yard.jpg")
         self.assertEqual(self.client.get("/health").content, b"ok, but the last backup was not proven")
         self.file.write_text("{", encoding="utf-8")
-        self.assertNotContains(self.client.get("/"), "Last proven")
+        self.assertNotContains(self.client.get("/"), "last proven")
 
     @override_settings(DIMGREY_LOCAL=False)
     def test_members_are_not_told_of_the_house(self):
         self.keep()
         self.client.force_login(self.other())
-        self.assertNotContains(self.client.get("/"), "Last proven")
+        self.assertNotContains(self.client.get("/"), "last proven")
 
     def test_plans_are_those_of_the_last_scene_of_each_person(self):
         scene = scene_with_light(self.person)
