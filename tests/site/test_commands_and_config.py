@@ -187,3 +187,19 @@ class Crash(SimpleTestCase):
             }  # the next may have been written, not told
             self.assertIn(float(value), later)
             self.assertEqual(whole, "True")
+
+
+class Units(SimpleTestCase):
+    def test_one_of_many_houses_is_run_as_the_only_one_is(self):
+        """The templates are the plain units with the name of the house where its files, folders and log are."""
+        for name in ("dimgrey.service", "dimgrey-daily.service", "dimgrey-daily.timer"):
+            stem, kind = name.rsplit(".", 1)
+            only, many = ((ROOT / "deploy" / each).read_text(encoding="utf-8") for each in (name, f"{stem}@.{kind}"))
+            for each in (
+                ": the house %i",
+                ", the house %i",
+                "/%i",
+                "@%i",
+            ):  # "/etc/dimgrey/%i.env" is "/etc/dimgrey.env"
+                many = many.replace(each, "")
+            self.assertEqual(many, only)
