@@ -195,7 +195,8 @@ def _in_range(field, given):
         raise CoreError(
             f"{field.label} is {field.low:g} to {field.high:g} {field.unit}".rstrip() + f" (got {value:g})."
         )
-    return value
+    # A whole number stays one where the field is counted in them: what goes out comes in again as it was.
+    return int(value) if isinstance(field.default, int) and value.is_integer() else value
 
 
 def _of_lens(item):

@@ -22,6 +22,17 @@ def mistakes_of(kind, **values):
 
 
 class Items(SimpleTestCase):
+    def test_what_was_checked_once_is_the_same_when_it_is_checked_again(self):
+        """As an archive does: values that came out go in as they were, 6400 as 6400 and 36.0 as 36.0."""
+        for kind, fields in kit.FIELDS.items():
+            usual = {
+                field.name: field.default for field in fields if field.form == "number" and field.default is not None
+            }
+            once = kit.check(kind, usual)
+            self.assertEqual(
+                {name: repr(once[name]) for name in usual}, {name: repr(usual[name]) for name in usual}, kind
+            )
+
     def test_defaults_make_a_whole_item_of_each_kind(self):
         for kind in kit.KINDS:
             values = kit.check(kind, {})
