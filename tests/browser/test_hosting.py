@@ -1,5 +1,6 @@
 """The recipe of docs/hosting.md, as far as it goes without a service manager: script/serve, and Debian's web server before it."""
 
+import contextlib
 import http.client
 import json
 import re
@@ -103,18 +104,30 @@ class Hosted(Served, SimpleTestCase):
                 each.close()
 
     def too_large_is_answered(self):
+        """By the house, in a sentence, for whoever brings a sign-in; by the web server, before it took it, for whoever does not."""
+        status, said = self.sent(TOO_LARGE, Cookie="sessionid=of-somebody")
+        self.assertEqual((status, b"nothing was changed" in said), (413, True))
+        status, said = self.sent(5_000_000)
+        self.assertEqual((status, b"Sign in first" in said), (413, True))
+
+    def sent(self, size, **headers):
+        """(status, body) of so many bytes that are sent, with what else stands at the head."""
         asked = http.client.HTTPSConnection(
             "localhost", int(self.tls), context=self.trusting, timeout=patience.seconds(90)
         )
         asked.putrequest("POST", "/scenes/new")
-        asked.putheader("Content-Length", str(TOO_LARGE))
+        for name, value in {"Content-Length": str(size), **headers}.items():
+            asked.putheader(name, value)
         asked.endheaders()
         piece = b"x" * 1_000_000
-        for _ in range(TOO_LARGE // len(piece)):
-            asked.send(piece)
+        with contextlib.suppress(OSError):  # it is answered while it is still sent
+            for _ in range(size // len(piece)):
+                asked.send(piece)
         answer = asked.getresponse()
-        self.assertEqual((answer.status, b"nothing was changed" in answer.read()), (413, True))
-        asked.close()
+        try:
+            return answer.status, answer.read()
+        finally:
+            asked.close()
 
     def the_log(self):
         lines = [json.loads(line) for line in self.told.read_text().splitlines()]

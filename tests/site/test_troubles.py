@@ -99,6 +99,13 @@ class Answers(PageTest):
             self.assertEqual(asked.status_code, got.status_code)
             self.assertEqual(b"".join(asked) if asked.streaming else asked.content, b"")
 
+    def test_whoever_is_not_signed_in_sends_no_more_than_a_form(self):
+        with override_settings(DIMGREY_LOCAL=False):
+            answer = self.client.post("/scenes/new", {"title": "x" * 1_100_000}, REMOTE_ADDR="192.0.2.7")
+            self.assertEqual((answer.status_code, answer.content[:14]), (413, b"At most 1 MB a"))
+            self.client.force_login(self.person)
+            self.assertNotEqual(self.client.post("/scenes/new", {"title": "x" * 1_100_000}).status_code, 413)
+
     def test_more_than_any_file_is_answered_before_it_is_read(self):
         with override_settings(DIMGREY_MOST_UPLOADED=100):
             answer = self.client.post("/scenes/new", {"title": "x" * 400})
