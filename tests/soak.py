@@ -134,7 +134,8 @@ from dimgrey.core.picture.overhead import Overhead
 from dimgrey.pictures import store
 from dimgrey.scenes.models import Scene
 from dimgrey.scenes.situation import Situation
-from dimgrey.site.management.commands.load_demo import DEMO, load_outing
+from dataclasses import replace
+from dimgrey.site.management.commands.load_demo import DEMO, DemoOuting, _read, load_outing
 people, scenes = int(sys.argv[1]), int(sys.argv[2])
 
 
@@ -146,12 +147,12 @@ def looked_at(scene):
 
 
 NO_DRAWN = Overhead(None)
-plan = json.loads((DEMO / "outing.json").read_text())
+plan = _read(DemoOuting, DEMO / "outing.json")
 told = []
 for k in range(people):
     person = accounts.make(f"person {k}", None)
-    part = [plan["scenes"][(k + n) % len(plan["scenes"])] for n in range(scenes)]
-    load_outing(person, {**plan, "scenes": part}, timezone.now().date())
+    part = tuple(plan.scenes[(k + n) % len(plan.scenes)] for n in range(scenes))
+    load_outing(person, replace(plan, scenes=part), timezone.now().date())
     session = SessionStore()
     session[SESSION_KEY], session[BACKEND_SESSION_KEY] = str(person.pk), "django.contrib.auth.backends.ModelBackend"
     session[HASH_SESSION_KEY] = person.get_session_auth_hash()
