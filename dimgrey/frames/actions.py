@@ -91,13 +91,13 @@ def correct_frame(person, pk, used, note, exposed_at=None):
 
 
 @transaction.atomic
-def strike_frame(person, line, act):
+def strike_frame(frames, line, act):
     """Strike a frame out of the log, or put it back. Returns it, None where the line is no frame's.
 
-    line: the frame's token, or the id of the act that struck it out. act: id of this one. A frame on film gets its place again, or the
+    frames: those that are meant, struck ones among them. line: the frame's token, or the id of the act that struck it out. act: id of this one. A frame on film gets its place again, or the
     next one where that was taken since.
     """
-    frame = Frame.every.owned_by(person).filter(Q(token=line) | Q(struck_by=line)).first()
+    frame = frames.filter(Q(token=line) | Q(struck_by=line)).first()
     if frame is None:
         return None
     if str(frame.struck_by) == line:

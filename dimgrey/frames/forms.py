@@ -12,7 +12,7 @@ from dimgrey.core.measure.notation import parse_aperture, parse_speed, parse_tim
 from dimgrey.core.measure.setting import SET, Setting
 from dimgrey.core.measure.stops import format_aperture, format_time
 from dimgrey.frames.actions import log_frame, strike_frame
-from dimgrey.frames.queries import LISTED, SORTS
+from dimgrey.frames.queries import LISTED, SORTS, every_frame_of
 from dimgrey.scenes.actions import CLOCK_SLACK, is_done
 from dimgrey.scenes.acts import form_of, when_done
 from dimgrey.web.forms import CoreField, PlainForm, text_input
@@ -85,7 +85,7 @@ def _log(scene, said, by, plainly):
 @transaction.atomic
 def _strike_out(scene, said, by, plainly):
     if not is_done(scene.owner_id, by.act) and not said.line.isdecimal():
-        strike_frame(scene.owner, said.line, by.act)
+        strike_frame(every_frame_of(scene.owner).filter(scene=scene), said.line, by.act)
     return plainly()
 
 

@@ -12,9 +12,14 @@ def frames_of(person):
     return Frame.objects.owned_by(person).select_related("scene__outing", "roll", "picture")
 
 
+def every_frame_of(person):
+    """A person's frames, those that were struck out among them."""
+    return Frame.every.owned_by(person)
+
+
 def struck_frames_of(person):
     """Frames that were struck out and can be put back, the last one first; 1 query."""
-    return Frame.every.owned_by(person).exclude(struck_by=None).select_related("scene__outing")
+    return every_frame_of(person).exclude(struck_by=None).select_related("scene__outing")
 
 
 LISTED = tuple(name for name in COLUMNS if name != "meter")

@@ -22,6 +22,7 @@ from dimgrey.frames.queries import (
     bracket_of,
     chosen_frames,
     columns_of,
+    every_frame_of,
     frame_of,
     frames_of,
     roll_of,
@@ -159,7 +160,7 @@ def place(request, frame):
 @of_mine(frame_of, "frame")
 def strike(request, frame):
     """A frame that never was: out of the log until it is put back."""
-    actions.strike_frame(request.user, str(frame.token), None)
+    actions.strike_frame(every_frame_of(request.user), str(frame.token), None)
     return redirect("frames")
 
 
@@ -167,7 +168,7 @@ def strike(request, frame):
 @of_mine(struck_frame_of, "struck frame")
 def put_back(request, frame):
     """A frame that was struck out stands again."""
-    actions.strike_frame(request.user, str(frame.struck_by), None)
+    actions.strike_frame(every_frame_of(request.user), str(frame.struck_by), None)
     return redirect("frame", frame.pk)
 
 

@@ -234,3 +234,10 @@ class Corrections(PageTest):
         self.assertRedirects(self.client.post(f"/frames/{self.frame.pk}/back"), self.url)
         self.assertEqual({frame.roll_number for frame in Frame.objects.all()}, {1, 2})
         self.assertEqual(self.client.post(f"/frames/{self.frame.pk}/back").status_code, 404)
+
+    def test_an_act_on_one_scene_strikes_no_frame_of_another(self):
+        other = lifecycle.create_scene(self.person, document(title="Other"))
+        hand.do(other, None, "strike-out", line=str(self.frame.token))
+        self.assertEqual(Frame.objects.count(), 1)
+        hand.do(Scene.objects.get(pk=self.frame.scene_id), None, "strike-out", line=str(self.frame.token))
+        self.assertEqual(Frame.objects.count(), 0)
