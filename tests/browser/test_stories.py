@@ -335,6 +335,29 @@ class OwnPicture(Story):
         time.sleep(0.2)
         self.until_kept(Frame.objects.count, 1)
 
+    def test_what_is_done_while_an_act_is_on_its_way_waits_for_it(self):
+        """A name typed and a zone touched at once: both are kept, in their order, and nobody is told of a conflict."""
+        scene = scene_with_light(self.person)
+        hand.pin_tone(scene, None, band(3), 0.5)
+        self.open(f"/scenes/{scene.pk}/?open=tone-A")
+        self.do(lambda page: page.locator("#name-A").wait_for())
+        sent = []
+
+        def late(route):
+            sent.append(route.request.url.rsplit("/", 1)[1])
+            if len(sent) == 1:
+                self.page.wait_for_timeout(400)
+            route.continue_()
+
+        self.do(lambda page: page.route("**/do/*", late))
+        self.do(lambda page: page.fill("#name-A", "grey wall"))
+        self.do(lambda page: page.click("#tone-A .zones button:text-is('V') >> nth=0"))
+        self.until("document.querySelector('#flag-A')?.classList.contains('placed')")
+        self.assertEqual(sent, ["tone", "place"])
+        written = Scene.objects.get(pk=scene.pk).document
+        self.assertEqual((written.tones[0].name, written.placing.tone), ("grey wall", "grey wall"))
+        self.assert_silent()
+
     def test_a_removed_scene_can_be_brought_back(self):
         scene = scene_with_light(self.person)
         self.open(f"/scenes/{scene.pk}/")

@@ -15,13 +15,26 @@ const data = () => JSON.parse(document.getElementById("desk-data").textContent);
 const openParts = () => [...document.querySelectorAll("#sheet [data-edit][open]")].map((d) => d.id).join(",");
 const token = () => JSON.parse(document.body.getAttribute("hx-headers"))["X-CSRFToken"];
 
-// One act at a time: each is sent with the state that the act before it left behind.
+// One act at a time, a form's too: each is sent with the state that the act before it left behind.
 let queue = Promise.resolve();
-function act(verb, values = {}) {
+function inTurn(address, values, form = null) {
   queue = queue
-    .then(() => send(verb, values))
-    .catch(() => say("That was not sent: the server does not answer. Nothing is lost; try again."));
+    .then(() => send(address, values))
+    .catch(() => notKept("the server does not answer"))
+    .then((kept) => kept || revert(form));
   return queue;
+}
+const act = (verb, values = {}) => inTurn(data().act.replace("VERB", verb), values);
+
+// What a form says is read when it is sent off, because an act before it may bring another form to its place.
+function formsInTurn() {
+  document.addEventListener("htmx:confirm", (event) => {
+    const form = event.target.closest("form[hx-post]");
+    if (!form) return;
+    event.preventDefault();
+    if (!form.reportValidity()) return;
+    inTurn(form.getAttribute("hx-post"), new FormData(form, event.detail.triggeringEvent?.submitter), form);
+  });
 }
 
 // Work that takes longer than a glance shows that it is under way.
@@ -36,35 +49,35 @@ const rest = () => {
   document.body.removeAttribute("aria-busy");
 };
 
-async function send(verb, values) {
+async function send(address, values) {
   wait();
   try {
-    await first(() => post(verb, values));
+    return await first(() => post(address, values));
   } finally {
     rest();
   }
 }
 
-async function post(verb, values) {
-  const state = data(),
-    body = new URLSearchParams({ ...values, ...stamped(), stamp: state.stamp, open: openParts() });
+// True when it was kept, or the server said in its own words why not.
+async function post(address, values) {
+  const body = new URLSearchParams(values);
+  for (const [name, value] of Object.entries({ ...stamped(), stamp: data().stamp, open: openParts() }))
+    body.set(name, value);
   const sent = () =>
-    fetch(state.act.replace("VERB", verb), {
-      method: "POST",
-      headers: { "X-CSRFToken": token(), "HX-Request": "true" },
-      body,
-    });
+    fetch(address, { method: "POST", headers: { "X-CSRFToken": token(), "HX-Request": "true" }, body });
   let answer = await sent();
   // The same act again, with its id and its time.
   if (answer.status === 401 && (await signInAgain())) answer = await sent();
   if (answer.status === 503) return say(await answer.text());
-  if (![200, 409, 422].includes(answer.status)) {
-    say("The server could not do that. Every confirmed reading is kept; try again.");
-    return;
-  }
+  if (answer.status === 401) return notKept("your sign-in has ended");
+  if (![200, 409, 422].includes(answer.status))
+    return notKept("the server could not do that");
   say("");
   window.htmx.swap(document.body, await answer.text(), { swapStyle: "none" });
+  return true;
 }
+
+const notKept = (why) => say(`That was not kept: ${why}. What was typed is still in its field; try again.`);
 
 function say(words) {
   const line = document.getElementById("said");
@@ -160,29 +173,9 @@ function keepOpen() {
     place = null;
   document.addEventListener("htmx:beforeRequest", wait);
   document.addEventListener("htmx:afterRequest", rest);
-  document.addEventListener("htmx:configRequest", (event) => {
-    const { parameters } = event.detail;
-    Object.assign(parameters, stamped(), { open: openParts() });
-    // The state that the page shows now: a form that was fetched while an act was on its way has the one before.
-    if ("stamp" in parameters) parameters.stamp = data().stamp;
-  });
-  for (const failed of ["htmx:sendError", "htmx:responseError"]) {
-    document.addEventListener(failed, (event) => {
-      const status = event.detail.xhr?.status;
-      if (status === 503) return say(event.detail.xhr.responseText);
-      if (status === 401)
-        return say("Your sign-in has ended. What you did is done as soon as you have signed in again.");
-      say("That was not kept: the server does not answer. What was typed is still in its field; try again.");
-      // A choice that was not kept must not stand beside the old figures.
-      const form = event.detail.elt?.closest("form");
-      if (form?.getAttribute("hx-trigger")?.includes("change") && event.target.closest("form") === form)
-        for (const each of form.querySelectorAll("select, input[type=checkbox]")) revert(each);
-    });
-  }
   let anchor = null;
   document.addEventListener("htmx:beforeSwap", (event) => {
     if (event.detail.target?.id === "nearer") anchor = anchorIn(document.getElementById("sheet"));
-    if ([200, 409, 422].includes(event.detail.xhr?.status)) say("");
   });
   document.addEventListener("htmx:afterSwap", () => {
     toAnchor(document.getElementById("sheet"), anchor);
@@ -215,9 +208,12 @@ function keepOpen() {
   });
 }
 
-function revert(field) {
-  if (field.type === "checkbox") field.checked = field.defaultChecked;
-  else for (const option of field.options) option.selected = option.defaultSelected;
+// A choice that was not kept must not stand beside the old figures.
+function revert(form) {
+  if (!form?.getAttribute("hx-trigger")?.includes("change")) return;
+  for (const field of form.querySelectorAll("select, input[type=checkbox]"))
+    if (field.type === "checkbox") field.checked = field.defaultChecked;
+    else for (const option of field.options) option.selected = option.defaultSelected;
 }
 
 function refreshFoot() {
@@ -280,6 +276,7 @@ function keys() {
 document.addEventListener("alpine:init", () => {
   window.Alpine.data("desk", () => ({
     init() {
+      formsInTurn();
       keepOpen();
       pins(desk, openTone);
       stage(desk, openTone);
