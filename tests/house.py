@@ -14,13 +14,18 @@ from dimgrey.site.config import ROOT
 WRITER = """
 import django, sys
 django.setup()
+from dimgrey.core.document.model import Document
 from dimgrey.people.actions import local_person
+from dimgrey.pictures.actions import keeping
+from dimgrey.pictures.opening import read_picture
 from dimgrey.scenes import lifecycle
-from dimgrey.scenes.models import Scene
 from tests import picturefiles as pictures
 person, data = local_person(), pictures.jpeg(60, 40)
+decoded = read_picture(data)
 for k in range(int(sys.argv[1])):
-    scene = lifecycle.new_scene(person, f"Scene {k}", data=data, filename="a.jpg")
+    with keeping():
+        scene = lifecycle.create_scene(person, Document(title=f"Scene {k}"))
+        lifecycle.attach_picture(scene, decoded, data, "a.jpg")
     if k % 3 == 2:
         scene.delete()
     print(k, flush=True)

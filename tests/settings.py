@@ -16,6 +16,8 @@ DATABASES["default"]["TEST"] = {"NAME": str(FOLDER / "test.sqlite3")}
 # without it every commit would wait for the disk, so that is left out too.
 DATABASES["default"]["OPTIONS"]["init_command"] = "PRAGMA synchronous=OFF;"
 STORAGES["staticfiles"] = {"BACKEND": "django.contrib.staticfiles.storage.StaticFilesStorage"}
+# What comes in is read at once; the tests of the queue have the real one.
+TASKS = {"default": {"BACKEND": "django_tasks.backends.immediate.ImmediateBackend"}}
 PASSWORD_HASHERS = ["django.contrib.auth.hashers.MD5PasswordHasher"]
 TEST_RUNNER = "tests.runner.CountingRunner"
 WHITENOISE_AUTOREFRESH = True

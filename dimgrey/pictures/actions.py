@@ -12,9 +12,9 @@ from PIL import Image
 
 from dimgrey.people.models import Person
 from dimgrey.people.quota import most_of
-from dimgrey.pictures import queries, store
-from dimgrey.pictures.filekinds import PictureError
-from dimgrey.pictures.models import Picture, pictures_path
+from dimgrey.pictures import queries, store, writing
+from dimgrey.pictures.filekinds import NO_ROOM, PictureError
+from dimgrey.pictures.models import Arrival, Picture, pictures_path
 from dimgrey.pictures.upload import size_of
 
 SWEPT_AFTER_S = 600
@@ -25,11 +25,13 @@ _written = ContextVar("written", default=None)
 @contextmanager
 def keeping():
     """A transaction in which pictures may be kept: when it fails, nothing of their files is left."""
-    folders = []
+    outer, folders = _written.get(), []
     before = _written.set(folders)
     try:
         with transaction.atomic():
             yield
+        if outer is not None:
+            outer.extend(folders)
     except BaseException:
         # The rows are rolled back already; what was written for them must not stay.
         for folder in folders:
@@ -48,16 +50,48 @@ def keep_picture(owner_id, decoded, data, filename, snapshot=None, simulated_lig
     height, width = decoded.linear.shape[:2]
     row = _row(owner_id, filename, decoded, width, height)
     row.simulated_light = simulated_light
-    suffix = PurePath(row.original_name).suffix.lower()
-    shown = Image.open(io.BytesIO(snapshot)) if snapshot else None
-    if shown is None and decoded.shown is not None:
-        shown = Image.fromarray(decoded.shown)
+    shown = Image.open(io.BytesIO(snapshot)) if snapshot else _shown(decoded)
     require_room(owner_id, size_of(data) + decoded.linear.nbytes)
     _note(row.path)
-    store.keep_files(row.path, data, suffix if suffix.isascii() and len(suffix) <= 8 else "", decoded.linear, shown)
+    writing.keep_files(row.path, data, suffix_of(row.original_name), decoded.linear, shown)
     row.bytes = store.size_of(row.path)
     row.save()
     return row
+
+
+def lying_picture(arrival, decoded):
+    """The row of a picture whose original came before it was read, not saved yet: its other files are written beside it.
+
+    Nothing waits for the database meanwhile. Raises PictureGone when they cannot be written, PictureError without room for them.
+    """
+    height, width = decoded.linear.shape[:2]
+    row = _row(arrival.owner_id, arrival.name, decoded, width, height)
+    row.folder = arrival.folder
+    require_room(arrival.owner_id, decoded.linear.nbytes)
+    writing.keep_beside_original(row.path, decoded.linear, _shown(decoded))
+    row.bytes = store.size_of(row.path)
+    return row
+
+
+def lying_views(arrival, decoded, views):
+    """The row of a picture of which only small views stay, not saved yet. views: file name -> Image. Raises PictureGone."""
+    width, height = next(iter(views.values())).size
+    row = _row(arrival.owner_id, arrival.name, decoded, width, height)
+    row.folder = arrival.folder
+    writing.keep_images(row.path, views, is_new=False)
+    row.bytes = sum((row.path / name).stat().st_size for name in views)
+    return row
+
+
+def _shown(decoded):
+    """The picture as it looks, when its file was made for looking at; else None."""
+    return None if decoded.shown is None else Image.fromarray(decoded.shown)
+
+
+def suffix_of(name):
+    """The ending under which an original lies, "" for none that is one."""
+    suffix = PurePath(name).suffix.lower()
+    return suffix if suffix.isascii() and len(suffix) <= 8 else ""
 
 
 def keep_views(owner_id, decoded, filename, views):
@@ -69,7 +103,7 @@ def keep_views(owner_id, decoded, filename, views):
     row = _row(owner_id, filename, decoded, width, height)
     require_room(owner_id, 0)
     _note(row.path)
-    store.keep_images(row.path, views)
+    writing.keep_images(row.path, views)
     row.bytes = store.size_of(row.path)
     row.save()
     return row
@@ -104,7 +138,7 @@ def require_room(owner_id, more):
         raise PictureError(
             f"Your pictures take {used / 1e6:.0f} of {most / 1e6:.0f} MB, and this one does not fit. Delete what you removed, "
             "or ask an owner of the house for more room.",
-            "picture-no-room",
+            NO_ROOM,
         )
 
 
@@ -124,7 +158,7 @@ def sweep(older_than_s=SWEPT_AFTER_S, now=None):
     root = pictures_path()
     if not root.is_dir():
         return 0, 0
-    owned = {folder.hex for folder in Picture.objects.values_list("folder", flat=True)}
+    owned = {folder.hex for model in (Picture, Arrival) for folder in model.objects.values_list("folder", flat=True)}
     latest = (time.time() if now is None else now) - older_than_s
     count = size = 0
     for folder in root.iterdir():

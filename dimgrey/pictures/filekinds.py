@@ -3,6 +3,8 @@
 from dimgrey.core.errors import CoreError
 
 MAX_BYTES = 400_000_000
+NO_ROOM = "picture-no-room"
+"""Code of a file that is well, and too much."""
 
 
 class PictureError(CoreError):

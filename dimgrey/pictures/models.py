@@ -67,6 +67,52 @@ class Picture(Owned):
         )
 
 
+class Arrival(Owned):
+    """A file that lies safely on the disk and waits to be read; what it becomes is decided by its purpose. See arrivals.
+
+    folder: its original lies there, which becomes the picture's. purpose, subject: what it is for, such as "scene" and the scene's
+    number; about: what else its purpose wants to know. became: number of the row that it is now. task: of the queue.
+    """
+
+    class State(models.TextChoices):
+        WAITING = "waiting", "waiting"
+        KEPT = "kept", "kept"
+        REFUSED = "refused", "refused"
+
+    folder = models.UUIDField(default=uuid.uuid4, unique=True, editable=False)
+    purpose = models.CharField(max_length=16)
+    subject = models.PositiveBigIntegerField()
+    about = models.JSONField(default=dict)
+    name = models.CharField(max_length=255)
+    bytes = models.PositiveBigIntegerField(default=0)
+    state = models.CharField(max_length=8, choices=State, default=State.WAITING)
+    begun_at = models.DateTimeField(null=True)
+    arrived_at = models.DateTimeField(auto_now_add=True)
+    sentence = models.CharField(max_length=400, blank=True)
+    became = models.PositiveBigIntegerField(null=True)
+    task = models.CharField(max_length=64, blank=True)
+
+    class Meta:
+        ordering = ["pk"]
+        indexes = [models.Index(fields=["owner", "purpose", "subject"], name="arrival_for")]
+
+    def __str__(self):
+        return self.name
+
+    @property
+    def path(self) -> Path:
+        """Of the folder."""
+        return folder_path(self.folder)
+
+    @property
+    def original(self) -> Path:
+        """Of the file. Raises FileNotFoundError."""
+        found = next(iter(sorted(self.path.glob("original*"))), None)
+        if found is None:
+            raise FileNotFoundError(self.path)
+        return found
+
+
 def folder_path(folder) -> Path:
     """Where the files of a picture lie. folder: its UUID."""
     return pictures_path() / folder.hex

@@ -14,10 +14,16 @@ def read_picture(source, filename=""):
 
     Raises PictureError with what to do instead.
     """
+    require_size(source)
+    with lying(source) as path:
+        return decoded_apart(path, filename)
+
+
+def require_size(source):
+    """Bytes of a source. Raises PictureError for more than are read."""
     size = size_of(source)
     if size > MAX_BYTES:
         raise PictureError(
             f"The file has {size / 1e6:.0f} MB; at most {MAX_BYTES / 1e6:.0f} MB are read.", "picture-too-large"
         )
-    with lying(source) as path:
-        return decoded_apart(path, filename)
+    return size

@@ -5,9 +5,11 @@ the machine has processors run at once; the system's own limits end it. Decision
 """
 
 import logging
+import math
 import multiprocessing
 import os
 import resource
+import signal
 import sys
 import threading
 import warnings
@@ -21,7 +23,7 @@ from dimgrey.pictures.filekinds import PictureError
 
 @dataclass(frozen=True)
 class Limits:
-    """What reading one file may take. memory: bytes of its own. seconds: by the clock. waits: seconds until its turn comes."""
+    """What reading one file may take. memory: bytes of its own. seconds: of a processor. waits: seconds until its turn comes."""
 
     memory: int = 1_300_000_000
     seconds: float = 60.0
@@ -35,7 +37,11 @@ TOO_LONG = "The picture takes too long to be read. Save it again as JPEG or TIFF
 BROKEN = (
     "The decoder broke off at this file, so it is damaged or made to harm. Save it again from the program it came from."
 )
+ENDS_S = 2
+"""What broke off has ended after so many seconds, and says how."""
 BUSY = "Other pictures are being read just now. Try again in a minute."
+SLACK = 8
+"""By the clock a file may take so many times its seconds: the machine may be busy, and a decoder may hang."""
 POLITE = 5
 """How much the decoder steps back for pages that are asked for meanwhile."""
 _processes = multiprocessing.get_context("forkserver")
@@ -70,10 +76,13 @@ def _asked(path, filename, limits, whole):
     process.start()
     there.close()
     try:
-        if not here.poll(limits.seconds):
+        if not here.poll(limits.seconds * SLACK):
             return "refused", (TOO_LONG, "picture-too-long")
         return here.recv()
     except (EOFError, OSError):
+        process.join(ENDS_S)
+        if process.exitcode == -signal.SIGXCPU:
+            return "refused", (TOO_LONG, "picture-too-long")
         return "refused", (BROKEN, "picture-broken")
     finally:
         here.close()
@@ -86,8 +95,8 @@ def _decode(answer, path, filename, limits, whole):
     """What runs apart: its answer is ("decoded", Decoded) or ("refused", (sentence, code))."""
     os.nice(POLITE)
     resource.setrlimit(resource.RLIMIT_DATA, (limits.memory, limits.memory))
-    seconds = int(limits.seconds) + 1
-    resource.setrlimit(resource.RLIMIT_CPU, (seconds, seconds))
+    seconds = math.ceil(limits.seconds)
+    resource.setrlimit(resource.RLIMIT_CPU, (seconds, seconds + 1))
     # What libraries mutter over damaged files says nothing that the sentence does not.
     logging.disable(logging.CRITICAL)
     warnings.simplefilter("ignore")

@@ -21,16 +21,15 @@ from dimgrey.core.colour.chromaticity import light_and_places
 from dimgrey.core.colour.greys import fine_gains, grey_of
 from dimgrey.core.errors import CoreError
 from dimgrey.core.picture import lightmap
-from dimgrey.core.picture.display import FIRST, LAST, colour_picture, grey_picture, toned
+from dimgrey.core.picture.display import FIRST, LAST, grey_picture, toned
 from dimgrey.core.picture.overhead import Overhead
 from dimgrey.core.picture.tonemap import Seen, reduced
 from dimgrey.core.picture.twins import Areas, areas_of
 from dimgrey.pictures.derived import keep_beside, keep_newest, kept_array
 from dimgrey.pictures.fitting import fitted, size_within
-from dimgrey.pictures.ondisk import settle, write_whole
+from dimgrey.pictures.ondisk import write_whole
 from dimgrey.pictures.opening import read_picture
 from dimgrey.pictures.sandbox import WHOLE, decoded_apart
-from dimgrey.pictures.upload import copied
 
 WORKING, COLOUR, GREY = "working.npy", "colour.jpg", "grey.jpg"
 KEPT_IN_MEMORY, KEPT_CHAINS, KEPT_SMALL, KEPT_COUNTS = 5, 4, 24, 400
@@ -47,41 +46,6 @@ _skies, _seen, _counts, _greys = OrderedDict(), OrderedDict(), OrderedDict(), Or
 
 class PictureGone(CoreError):
     """The picture's files are missing or unreadable; the scene itself is whole."""
-
-
-def keep_files(folder, original, original_suffix, linear, colour=None):
-    """Write the files of one picture. original: bytes or a path. linear: (h, w, 3) float16. colour: an 8-bit Image for looking, or
-    None to make it."""
-    try:
-        folder.mkdir(parents=True, exist_ok=False)
-        copied(original, folder / f"original{original_suffix}")
-        write_whole(folder / WORKING, lambda file: np.save(file, np.ascontiguousarray(np.moveaxis(linear, -1, 0))))
-        shown = (colour or Image.fromarray(colour_picture(linear))).convert("RGB")
-        write_whole(folder / COLOUR, lambda file: shown.save(file, "JPEG", quality=88))
-        settle(folder)
-    except OSError as failed:
-        raise _not_kept(folder, failed) from failed
-
-
-def keep_images(folder, images):
-    """Write small views of one picture as JPEG. images: file name -> Image."""
-    try:
-        folder.mkdir(parents=True, exist_ok=False)
-        for name, image in images.items():
-            write_whole(folder / name, lambda file, image=image: image.save(file, "JPEG", quality=85))
-        settle(folder)
-    except OSError as failed:
-        raise _not_kept(folder, failed) from failed
-
-
-def _not_kept(folder, failed):
-    """PictureGone for files that could not be written; what was written of them is removed."""
-    shutil.rmtree(folder, ignore_errors=True)
-    return PictureGone(
-        f"The picture could not be kept ({failed.strerror or failed}). Free some disk space and try again.",
-        parameter="picture",
-        code="picture-not-kept",
-    )
 
 
 def size_of(folder):
@@ -328,6 +292,14 @@ def grey(folder, chain, table, overhead):
         while len(_indices) > KEPT_CHAINS:
             _indices.popitem(last=False)
     return pixels.reshape(luminance.shape)
+
+
+def prepare(folder):
+    """Make what the first page of a picture asks for: its light maps, its sky and its areas."""
+    for side in lightmap.SIDES:
+        light_map(folder, side)
+    sky(folder, Overhead())
+    areas(folder)
 
 
 def view_bytes(folder, name):

@@ -42,3 +42,11 @@ def copied(source, path):
 def size_of(source):
     """Bytes of a source."""
     return source.stat().st_size if isinstance(source, Path) else len(source)
+
+
+def head_of(source, count=64):
+    """The first bytes of a source."""
+    if isinstance(source, Path):
+        with source.open("rb") as file:
+            return file.read(count)
+    return source[:count]

@@ -34,6 +34,8 @@ register_converter(KeyConverter, "key")
 register_converter(SkyConverter, "sky")
 
 urlpatterns = [
+    path("pictures/arriving/<slug:purpose>/<int:subject>", views.arriving, name="arriving"),
+    path("pictures/arriving/<int:pk>/put-away", views.put_away, name="put-away"),
     path("pictures/<uuid:folder>/grey-<key:key>.jpg", views.grey, name="grey"),
     path("pictures/paint-<key:key>.json", views.paint, name="paint"),
     path("pictures/<uuid:folder>/light-<int:side>.bin", views.light_map, name="light-map"),

@@ -4,14 +4,15 @@ import re
 
 import numpy as np
 from django.http import Http404, HttpResponse, JsonResponse
-from django.views.decorators.http import require_safe
+from django.template.loader import render_to_string
+from django.views.decorators.http import require_POST, require_safe
 from simplejpeg import encode_jpeg
 
 from dimgrey.core.picture.display import display_table, squinted
 from dimgrey.core.picture.lightmap import SIDES
 from dimgrey.core.picture.painting import painting
 from dimgrey.core.planning.prints import curve_for
-from dimgrey.pictures import derived, queries, store
+from dimgrey.pictures import arrivals, derived, queries, store
 from dimgrey.pictures.addresses import area_of, rendering_of
 from dimgrey.pictures.forms import GreyForm
 
@@ -135,6 +136,22 @@ def kept(request, folder, name):
         return jpeg_response(store.view_bytes(path, f"{name}.jpg"))
     except store.PictureGone as failed:
         return gone(failed)
+
+
+@require_safe
+def arriving(request, purpose, subject):
+    """How far the files are that came for a subject, asked again and again by a page that waits."""
+    found = arrivals.arriving(request.user, purpose, subject)
+    rows = render_to_string("pictures/_arriving_rows.html", {"arriving": found}, request)
+    return JsonResponse({"waiting": len(found.waiting), "kept": found.kept, "rows": rows})
+
+
+@require_POST
+def put_away(request, pk):
+    """Let a file go that waits or was refused."""
+    if arrivals.put_away(request.user, pk) is None:
+        raise Http404("There is no such file among yours.")
+    return HttpResponse(status=204)
 
 
 def encoded(pixels, quality=85):

@@ -5,12 +5,18 @@ from pathlib import Path
 
 from dimgrey.core.errors import CoreError
 from dimgrey.core.picture.match import by_points
-from dimgrey.pictures.actions import keep_picture, keeping
+from dimgrey.frames.queries import bracket_of, frame_of
+from dimgrey.pictures import arrivals
+from dimgrey.pictures.actions import keep_picture, keeping, lying_picture
 from dimgrey.pictures.opening import read_picture
+from dimgrey.pictures.upload import source_of
 from dimgrey.results.comparison import NothingToCompare, found_of, match_of, planned_of
+from dimgrey.results.matching import taken_with
 from dimgrey.results.models import Result
 
 MOST_OF_A_FRAME = 60
+PURPOSE = "frame"
+"""What a file for a frame comes for."""
 
 
 def keep_result(frame, source, filename, kind="", match=None):
@@ -24,15 +30,48 @@ def keep_result(frame, source, filename, kind="", match=None):
 def keep_decoded(frame, decoded, source, filename, kind="", match=None):
     """`keep_result` of a file that was read already."""
     digest = digest_of(source)
-    known = Result.objects.filter(frame=frame, digest=digest).first()
+    known = known_result(frame, digest)
     if known:
         return known
-    if frame.results.count() >= MOST_OF_A_FRAME:
-        raise CoreError(f"A frame has at most {MOST_OF_A_FRAME} results. Remove one first.", code="results-many")
     with keeping():
         picture = keep_picture(frame.owner_id, decoded, source, filename)
         result = Result.objects.create(owner=frame.owner, frame=frame, picture=picture, kind=kind, digest=digest)
     return compare(result, match)
+
+
+@arrivals.reads(PURPOSE)
+def read_for_frame(arrival, decoded, kind="", is_group=False, place=0):
+    """A file becomes a result of the frame it was taken with, compared already when it is kept; the same file twice is one."""
+    frame = frame_of(arrival.owner, arrival.subject)
+    if frame is None:
+        raise CoreError("The frame is gone.", code="frame-gone")
+    if is_group:
+        frame = taken_with(bracket_of(frame), decoded, place)
+    digest = digest_of(arrival.original)
+    known = known_result(frame, digest)
+    if known:
+        return lambda: known.pk
+    picture = lying_picture(arrival, decoded)
+    result = Result(owner_id=arrival.owner_id, frame=frame, picture=picture, kind=kind, digest=digest)
+    _measure(result, None)
+
+    def keep():
+        known = known_result(frame, digest)  # one that came twice at once
+        if known:
+            return known.pk
+        picture.save()
+        result.save()
+        return result.pk
+
+    return keep
+
+
+def known_result(frame, digest):
+    """A result of the same file, or None. Raises CoreError for a new one where there are too many."""
+    known = Result.objects.filter(frame=frame, digest=digest).first()
+    if known is None and frame.results.count() >= MOST_OF_A_FRAME:
+        raise CoreError(f"A frame has at most {MOST_OF_A_FRAME} results. Remove one first.", code="results-many")
+    return known
 
 
 def digest_of(source):
@@ -45,6 +84,12 @@ def digest_of(source):
 
 def compare(result, match=None):
     """Lay a result over its plan and measure it. match: None to find it. What was found before stays where nothing can be compared now."""
+    _measure(result, match)
+    result.save(update_fields=["laid", "found", "refused"])
+    return result
+
+
+def _measure(result, match):
     try:
         planned = planned_of(result.frame)
         if result.picture is None:
@@ -58,8 +103,24 @@ def compare(result, match=None):
         if not isinstance(refused, NothingToCompare):
             result.found = None
             result.laid = match.plain if match else None
-    result.save(update_fields=["laid", "found", "refused"])
-    return result
+
+
+def bring(frame, files, kind="", is_group=False):
+    """Take uploaded files in as results of a frame, or of its bracket. is_group: they are part of a larger number.
+
+    Returns (results that are kept already, one sentence for each file that was not taken).
+    """
+    is_group = is_group or len(files) > 1
+    kept, mistakes = [], []
+    for place, file in enumerate(files):
+        try:
+            about = {"kind": kind, "is_group": is_group, "place": place}
+            row = arrivals.take_in(frame.owner, PURPOSE, frame.pk, source_of(file), file.name, **about)
+            if row.became:
+                kept.append(row.became)
+        except CoreError as refused:
+            mistakes.append(f"{file.name}: {refused}")
+    return kept, mistakes
 
 
 def lay_by_points(result, planned, there, is_mirrored=False, is_negative=False):

@@ -12,9 +12,10 @@ from dimgrey.core.errors import CoreError
 from dimgrey.frames.queries import bracket_of, frame_of
 from dimgrey.people.owned import of_mine
 from dimgrey.pictures import derived
+from dimgrey.pictures.arrivals import arriving
 from dimgrey.pictures.store import PictureGone
 from dimgrey.pictures.views import encoded, gone, jpeg_response
-from dimgrey.results import actions, matching, page
+from dimgrey.results import actions, page
 from dimgrey.results.comparison import lightness_of, planned_of, printed_over_plan
 from dimgrey.results.forms import KindForm, PointsForm, ResultsForm
 from dimgrey.results.queries import result_of, results_of
@@ -30,7 +31,9 @@ def section(request, frame, problem="", form=None):
     results = list(results_of(frame))
     rows = [{"result": each, "words": page.short(each), "kind": page.kind_words(each)} for each in results]
     others = [each for each in bracket_of(frame) if each.pk != frame.pk] if frame.bracket else []
-    return {"frame": frame, "results": rows, "form": form or ResultsForm(), "problem": problem, "bracket": others}
+    coming = arriving(frame.owner, actions.PURPOSE, frame.pk)
+    told = {"frame": frame, "results": rows, "problem": problem, "bracket": others, "arriving": coming}
+    return {**told, "form": form or ResultsForm()}
 
 
 @require_POST
@@ -41,12 +44,12 @@ def add(request, frame):
     if not form.is_valid():
         return _refused(request, frame, form, form.sentence())
     typed = form.typed
-    kept, mistakes = matching.bring(frame, typed.files, typed.kind, typed.group)
+    kept, mistakes = actions.bring(frame, typed.files, typed.kind, typed.group)
     if typed.group:
         return refused(" ".join(mistakes)) if mistakes else HttpResponse(status=204)
     if mistakes:
         return _refused(request, frame, form, " ".join(mistakes))
-    return redirect("result", kept[0].pk) if len(kept) == 1 else redirect("frame", frame.pk)
+    return redirect("result", kept[0]) if len(kept) == 1 else redirect("frame", frame.pk)
 
 
 def _refused(request, frame, form, sentence):

@@ -32,6 +32,8 @@ MOST_LOST = 1_000_000
 
 PICTURE_TABLES = ("pictures_picture", "scenes_picture")
 """Of the present version and of the first."""
+WAITING_TABLE = "pictures_arrival"
+"""Of files that came and are not read yet."""
 
 
 class BackupFailed(Exception):
@@ -165,8 +167,10 @@ def _folders_named(database):
     base = sqlite3.connect(f"file:{database}?mode=ro", uri=True)
     try:
         tables = {row[0] for row in base.execute("SELECT name FROM sqlite_master WHERE type = 'table'")}
-        table = next(name for name in PICTURE_TABLES if name in tables)
-        return {row[0].replace("-", "") for row in base.execute(f"SELECT folder FROM {table}")}
+        asked = [f"SELECT folder FROM {next(name for name in PICTURE_TABLES if name in tables)}"]
+        if WAITING_TABLE in tables:
+            asked.append(f"SELECT folder FROM {WAITING_TABLE} WHERE state = 'waiting'")
+        return {row[0].replace("-", "") for each in asked for row in base.execute(each)}
     finally:
         base.close()
 

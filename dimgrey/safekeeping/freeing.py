@@ -10,6 +10,7 @@ from django.utils import timezone
 
 from dimgrey.outings.models import Outing
 from dimgrey.pictures import actions as pictures
+from dimgrey.pictures import arrivals
 from dimgrey.pictures.models import Picture
 from dimgrey.scenes.models import Revision, Scene
 
@@ -70,6 +71,7 @@ def _free_pictures(until, mine):
 def tidy(now=None):
     """All that a daily run does: free, sweep folders of nobody, forget ended sessions. Returns Freed."""
     freed = free(now=now)
+    arrivals.forget()
     folders, size = pictures.sweep()
     Session.objects.filter(expire_date__lt=now or timezone.now()).delete()
     return Freed(freed.scenes, freed.outings, freed.pictures, folders, size)

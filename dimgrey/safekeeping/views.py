@@ -8,6 +8,7 @@ from django.db import DatabaseError, connection
 from django.shortcuts import redirect
 from django.views.decorators.http import require_POST, require_safe
 
+from dimgrey.pictures.reader import is_alive
 from dimgrey.safekeeping.freeing import free
 from dimgrey.safekeeping.proof import last_proof
 from dimgrey.web.answers import refused
@@ -23,7 +24,10 @@ def health(request):
     except DatabaseError:
         return refused("the database does not answer", 503)
     proof = last_proof(settings.DIMGREY_DATA)
-    return refused("ok" if proof is None or proof.is_good else "ok, but the last backup was not proven", 200)
+    wrong = [] if proof is None or proof.is_good else ["the last backup was not proven"]
+    if not is_alive():
+        wrong.append("nothing reads the pictures that come in")
+    return refused(", but ".join(["ok", " and ".join(wrong)]) if wrong else "ok", 200)
 
 
 def proof_for(person):

@@ -8,11 +8,15 @@ from dimgrey.core.document import edits, scenefile
 from dimgrey.core.document.lightscale import light_scale, picture_reading, rescaled
 from dimgrey.core.document.means import MediumPart
 from dimgrey.core.document.model import Document
-from dimgrey.pictures.actions import keep_picture, keeping
-from dimgrey.pictures.opening import read_picture
+from dimgrey.core.errors import CoreError
+from dimgrey.pictures import arrivals, store
+from dimgrey.pictures.actions import keep_picture, lying_picture
 from dimgrey.scenes import spotmeter
 from dimgrey.scenes.actions import change
 from dimgrey.scenes.models import Revision, Scene
+
+PURPOSE = "scene"
+"""What a file for a scene comes for."""
 
 
 @transaction.atomic
@@ -33,13 +37,44 @@ def import_scene(person, text, outing=None):
 
 
 def new_scene(person, title, outing=None, medium_kind="film", data=None, filename=""):
-    """A new scene, with a picture when its bytes are given; a refused picture leaves no scene behind."""
-    decoded = read_picture(data, filename) if data is not None else None
-    with keeping():
-        scene = create_scene(person, Document(title=title, medium=MediumPart(medium_kind)), outing)
-        if decoded:
-            attach_picture(scene, decoded, data, filename)
+    """A new scene; its file is read in a moment. What is plainly no picture leaves no scene behind: raises CoreError."""
+    begin = lambda: create_scene(person, Document(title=title, medium=MediumPart(medium_kind)), outing)
+    if data is None:
+        return begin()
+    with arrivals.laid_down(person, data, filename) as file, transaction.atomic():
+        scene = begin()
+        send_picture(scene, file, is_first=True)
+        arrivals.refused(file)
     return scene
+
+
+def send_picture(scene, file, is_first=False):
+    """Have a file read that becomes the picture of a scene. file: Arrival. is_first: from the scene's first state on, if it has none then."""
+    arrivals.send(file, PURPOSE, scene.pk, is_first=is_first)
+    if file.state == file.State.KEPT:
+        scene.refresh_from_db()
+
+
+@arrivals.reads(PURPOSE)
+def read_for_scene(arrival, decoded, is_first=False):
+    """A file becomes the picture of a scene: its first, or one that takes another's place."""
+    picture = lying_picture(arrival, decoded)
+    store.prepare(picture.path)
+
+    def keep():
+        # Read now: what was done to the scene while the file was decoded counts too.
+        known = Scene.objects.select_related("picture", "outing", "head").filter(owner_id=arrival.owner_id)
+        scene = known.filter(pk=arrival.subject).first()
+        if scene is None:
+            raise CoreError("The scene is gone.", code="scene-gone")
+        picture.save()
+        if is_first and scene.picture_id is None:
+            _become_first(scene, picture)
+        else:
+            change(scene, None, "another picture", lambda document: pins_read(document, picture), picture)
+        return scene.pk
+
+    return keep
 
 
 def attach_picture(scene, decoded, data, filename, **kept):
@@ -47,23 +82,24 @@ def attach_picture(scene, decoded, data, filename, **kept):
 
     kept: as keep_picture takes it. Returns the picture.
     """
-    scene.picture = keep_picture(scene.owner_id, decoded, data, filename, **kept)
-    scene.save(update_fields=["picture"])
-    scene.revisions.update(picture=scene.picture)
+    _become_first(scene, keep_picture(scene.owner_id, decoded, data, filename, **kept))
     return scene.picture
 
 
-def replace_picture(scene, data, filename):
-    """Another picture for a scene: pins are read again in it, typed readings stay; undo brings the one before back.
+def _become_first(scene, picture):
+    scene.picture = picture
+    scene.save(update_fields=["picture"])
+    scene.revisions.update(picture=picture)
 
-    Returns the scene.
+
+def replace_picture(scene, data, filename):
+    """Another picture for a scene, read in a moment: pins are read again in it, typed readings stay; undo brings the one before back.
+
+    Raises CoreError for what is plainly no picture.
     """
-    decoded = read_picture(data, filename)
-    with keeping():
-        # Read again: another window may have written while the file was decoded, and both count, one after the other.
-        scene = Scene.objects.select_related("picture", "outing", "head").get(pk=scene.pk)
-        picture = keep_picture(scene.owner_id, decoded, data, filename)
-        return change(scene, None, "another picture", lambda document: pins_read(document, picture), picture)
+    with arrivals.laid_down(scene.owner, data, filename) as file, transaction.atomic():
+        send_picture(scene, file)
+        arrivals.refused(file)
 
 
 def pins_read(document, picture):

@@ -13,6 +13,7 @@ from dimgrey.core.shapes.check import DocumentError
 from dimgrey.outings.queries import outing_of
 from dimgrey.people.owned import of_mine, owned
 from dimgrey.pictures.addresses import rendering_of
+from dimgrey.pictures.arrivals import arriving
 from dimgrey.pictures.store import PictureGone
 from dimgrey.pictures.upload import source_of
 from dimgrey.pictures.views import FOR_GOOD, gone, own_folder
@@ -39,6 +40,7 @@ def show(request, scene):
         return render(request, "scenes/unshown.html", {"scene": scene}, status=422)
     previous, following, place, count = queries.neighbours(scene)
     steps = {"previous": previous, "following": following, "place": place, "count": count}
+    steps["arriving"] = arriving(request.user, lifecycle.PURPOSE, scene.pk)
     return render(request, "scenes/desk.html", {"desk": desk.desk_of(scene, request.user.tone_labels), **steps})
 
 

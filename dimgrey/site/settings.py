@@ -23,6 +23,8 @@ INSTALLED_APPS = [
     "django.contrib.staticfiles",
     "csp",
     "axes",
+    "django_tasks",
+    "django_tasks_db",
     "dimgrey.web",
     "dimgrey.people",
     "dimgrey.pictures",
@@ -101,6 +103,9 @@ DATABASES = {
         "CONN_MAX_AGE": None,
     }
 }
+
+# Pictures are read by a process of their own: manage.py read_arrivals.
+TASKS = {"default": {"BACKEND": "django_tasks_db.DatabaseBackend"}}
 
 AUTHENTICATION_BACKENDS = ["axes.backends.AxesStandaloneBackend", "django.contrib.auth.backends.ModelBackend"]
 # Five wrong passwords for one name from one address, and both wait a quarter of an hour.

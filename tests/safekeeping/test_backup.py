@@ -262,7 +262,9 @@ class OnTheDisk(TransactionTestCase):
         with patch("os.fsync", flush), patch("dimgrey.pictures.models.Picture.save", save):
             scene = lifecycle.new_scene(local_person(), "Yard", data=pictures.jpeg(), filename="a.jpg")
         self.assertEqual(
-            told, ["flush"] * 5 + ["row"], "original, working copy, colour view, folder, folder of folders"
+            told,
+            ["flush"] * 7 + ["row"],
+            "original, its folder, folder of folders; working copy, colour view, the folders again",
         )
         shutil.rmtree(scene.picture.path)
 

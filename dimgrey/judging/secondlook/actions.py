@@ -4,7 +4,6 @@ import hashlib
 from pathlib import PurePath
 
 import numpy as np
-from django.db import IntegrityError
 from PIL import Image
 
 from dimgrey.core.colour.chain import glass_chain
@@ -16,12 +15,15 @@ from dimgrey.core.picture.tonemap import ToneMap, reduced
 from dimgrey.core.picture.tonescales import SCALES
 from dimgrey.core.picture.twins import areas_of, twins
 from dimgrey.judging.secondlook.models import Batch, OldPicture
-from dimgrey.pictures.actions import keep_views, keeping
-from dimgrey.pictures.opening import read_picture
-from dimgrey.pictures.store import COLOUR, GREY, PictureGone
+from dimgrey.pictures import arrivals
+from dimgrey.pictures.actions import lying_views
+from dimgrey.pictures.filekinds import NO_ROOM, PictureError
+from dimgrey.pictures.store import COLOUR, GREY
 from dimgrey.pictures.upload import lying
 
 MOST_PICTURES = 200
+PURPOSE = "batch"
+"""What a file for a batch comes for."""
 REASONS = ("light", "shape", "texture", "mood", "parting of tones", "clutter")
 SHOWN_SIDE = 1000
 """Long side of the copies that lie on the board: enough for the loupe to show texture."""
@@ -31,51 +33,91 @@ def create_batch(person, title):
     return Batch.objects.create(owner=person, title=title)
 
 
-def add_picture(batch, data, filename):
-    """Take one picture into a batch. Returns (picture, is_new); a file that was there already is not read again.
+def add_file(batch, source, filename):
+    """Take one file into a batch. Returns ("known", "waiting", "new" or "broken", its OldPicture or None while it waits).
 
-    A file that cannot be read is kept by its name with the reason, so that the rest goes on.
-    Raises CoreError when the batch is full.
+    A file that cannot be read is kept by its name with the reason, so that the rest goes on. Raises CoreError when the batch is full
+    or there is no room.
     """
-    with lying(data) as path, path.open("rb") as file:
-        digest = hashlib.file_digest(file, "sha256").hexdigest()
+    with lying(source) as path:
+        digest = _digest(path)
+        known = _known(batch, digest)
+        if known:
+            return "known", known
+        try:
+            came = arrivals.take_in(batch.owner, PURPOSE, batch.pk, path, filename)
+        except PictureError as plain:
+            if plain.code == NO_ROOM:
+                raise
+            name = PurePath(filename or "picture").name[:255]
+            return "broken", _named(OldPicture(owner=batch.owner, batch=batch, name=name, digest=digest), str(plain))
+    if came.became is None:
+        return "waiting", None
+    picture = OldPicture.objects.select_related("picture").get(pk=came.became)
+    return "broken" if picture.problem else "new", picture
+
+
+def _broken(arrival, sentence):
+    """What stays of a file that cannot be read."""
+    return _named(_row(arrival), sentence).pk
+
+
+def _named(row, problem):
+    """A file that is in a batch by its name alone."""
+    row.problem = problem[:300]
+    row.save()
+    return row
+
+
+@arrivals.reads(PURPOSE, broken=_broken)
+def read_for_batch(arrival, decoded):
+    """A file is measured for a batch, and its small views are kept; the file itself is not."""
+    row = _row(arrival)
+    row.measures, views = _looked_at(decoded)
+    row.picture = lying_views(arrival, decoded, views)
+
+    def keep():
+        known = _known(row.batch, row.digest)  # one that came twice at once
+        if known:
+            return known.pk
+        row.picture.save()
+        row.save()
+        return row.pk
+
+    return keep
+
+
+def _row(arrival):
+    batch = Batch.objects.filter(pk=arrival.subject, owner_id=arrival.owner_id).first()
+    if batch is None:
+        raise CoreError("The batch is gone.", code="batch-gone")
+    return OldPicture(owner_id=arrival.owner_id, batch=batch, name=arrival.name, digest=_digest(arrival.original))
+
+
+def _digest(path):
+    with path.open("rb") as file:
+        return hashlib.file_digest(file, "sha256").hexdigest()
+
+
+def _known(batch, digest):
+    """The picture of a file that is in a batch, or None. Raises CoreError for another one when the batch is full."""
     known = OldPicture.objects.filter(batch=batch, digest=digest).first()
-    if known:
-        return known, False
-    if OldPicture.objects.filter(batch=batch).count() >= MOST_PICTURES:
+    if known is None and OldPicture.objects.filter(batch=batch).count() >= MOST_PICTURES:
         raise CoreError(
             f"A batch holds {MOST_PICTURES} pictures. Start another one.", parameter="file", code="batch-full"
         )
-    name = PurePath(filename or "picture").name[:255]
-    row = OldPicture(owner_id=batch.owner_id, batch=batch, name=name, digest=digest)
-    try:
-        decoded = read_picture(data, filename)
-    except CoreError as refused:
-        row.problem = str(refused)[:300]
-        row.save()
-        return row, True
-    try:
-        with keeping():
-            _keep(row, decoded, filename)
-            row.save()
-    except PictureGone as full:
-        row.problem = str(full)[:300]
-        return row, True  # not written, so that it can be added again
-    except IntegrityError:  # the same file came twice at once
-        return OldPicture.objects.get(batch=batch, digest=digest), False
-    return row, True
+    return known
 
 
-def _keep(row, decoded, filename):
-    """Measure a picture and keep its small grey and colour views."""
+def _looked_at(decoded):
+    """(Measures of a picture, its small views by their names)."""
     planes = np.moveaxis(np.asarray(decoded.linear, np.float32), -1, 0)
-    row.measures = measures_of(reduced(planes))
     shown = reduced(planes, SHOWN_SIDE)
     views = {
         GREY: Image.fromarray(grey8_of_lightness(_tone_map().lightness(shown))),
         COLOUR: Image.fromarray(colour_picture(shown)),
     }
-    row.picture = keep_views(row.owner_id, decoded, filename, views)
+    return measures_of(reduced(planes)), views
 
 
 def _tone_map():

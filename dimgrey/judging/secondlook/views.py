@@ -9,6 +9,7 @@ from dimgrey.judging.secondlook import actions, queries
 from dimgrey.judging.secondlook.forms import BatchForm, DecisionForm, FileForm
 from dimgrey.judging.secondlook.in_common import in_common
 from dimgrey.people import owned
+from dimgrey.pictures.arrivals import arriving
 from dimgrey.pictures.upload import source_of
 from dimgrey.web.answers import refused
 
@@ -41,6 +42,7 @@ def show(request, batch):
         "common": in_common(read),
         "reasons": actions.REASONS,
         "room": actions.MOST_PICTURES - len(pictures),
+        "arriving": arriving(request.user, actions.PURPOSE, batch.pk),
         "page": "secondlook",
     }
     return render(request, "secondlook/batch.html", context)
@@ -55,11 +57,10 @@ def add(request, batch):
         return JsonResponse({"state": "refused", "problem": "No file came along."}, status=422)
     file = form.typed.file
     try:
-        picture, is_new = actions.add_picture(batch, source_of(file), file.name)
+        state, picture = actions.add_file(batch, source_of(file), file.name)
     except CoreError as wrong:
         return JsonResponse({"state": "refused", "problem": str(wrong)}, status=422)
-    state = "broken" if picture.problem else "new" if is_new else "known"
-    answer = {"state": state, "name": picture.name, "problem": picture.problem}
+    answer = {"state": state, "name": file.name, "problem": picture.problem if picture else ""}
     if state == "new":
         answer["html"] = render(request, "secondlook/_picture.html", {"picture": picture}).content.decode()
     return JsonResponse(answer)

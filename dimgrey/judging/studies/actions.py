@@ -13,12 +13,15 @@ from dimgrey.core.sky.clock import moment_of
 from dimgrey.core.sky.framesky import planned_moment
 from dimgrey.judging.studies.lights import grey8_of, zone_of
 from dimgrey.judging.studies.models import Study, StudyPicture
-from dimgrey.pictures.actions import keep_picture, keeping
-from dimgrey.pictures.opening import read_picture
+from dimgrey.judging.studies.queries import study_of
+from dimgrey.pictures import arrivals
+from dimgrey.pictures.actions import lying_picture
 from dimgrey.pictures.upload import source_of
 from dimgrey.scenes import lifecycle
 
 MOST_PICTURES = 60
+PURPOSE = "study"
+"""What a file for a study comes for."""
 MIDDLE, WHOLE = [0.5, 0.5], [0.0, 0.0, 1.0, 1.0]
 
 
@@ -34,14 +37,32 @@ def add_files(study, files):
     mistakes = []
     for file in files:
         try:
-            source = source_of(file)
-            decoded = read_picture(source, file.name)
-            with keeping():
-                picture = keep_picture(study.owner_id, decoded, source, file.name)
-                _add(study, StudyPicture(study=study, picture=picture, at=_exposed(decoded.shot.taken_at, study)))
+            arrivals.take_in(study.owner, PURPOSE, study.pk, source_of(file), file.name)
         except CoreError as refused:
             mistakes.append(f"{file.name}: {refused}")
     return mistakes
+
+
+@arrivals.reads(PURPOSE)
+def read_for_study(arrival, decoded):
+    """A file becomes a light of a study, laid over the first one."""
+    study = study_of(arrival.owner, arrival.subject)
+    if study is None:
+        raise CoreError("The study is gone.", code="study-gone")
+    picture = lying_picture(arrival, decoded)
+    row = StudyPicture(study=study, picture=picture, at=_exposed(decoded.shot.taken_at, study))
+    first = _first(study)
+    row.laid = _laid(first, row)
+
+    def keep():
+        _require_place(study)
+        if _first(study) != first:  # another came first meanwhile
+            row.laid = _laid(_first(study), row)
+        picture.save()
+        row.save()
+        return row.pk
+
+    return keep
 
 
 def add_scenes(study, scenes):
@@ -60,17 +81,28 @@ def add_scenes(study, scenes):
 
 def _add(study, row):
     """Keep a light that shows the subject of the first. Raises CoreError for one that does not."""
-    first = study.pictures.first()
+    _require_place(study)
+    row.laid = _laid(_first(study), row)
+    row.save()
+
+
+def _first(study):
+    return study.pictures.select_related("picture", "scene__picture").first()
+
+
+def _require_place(study):
     if study.pictures.count() >= MOST_PICTURES:
         raise CoreError(f"A study has at most {MOST_PICTURES} pictures.", code="study-many")
-    match = Match()
-    if first and first.shown:
-        try:
-            match = matched(grey8_of(first.shown), grey8_of(row.shown))
-        except CoreError:
-            raise CoreError("it does not show what the first picture shows.", code="study-other") from None
-    row.laid = match.plain
-    row.save()
+
+
+def _laid(first, row):
+    """How a light lies over the first one, as it is kept. Raises CoreError for another subject."""
+    if not (first and first.shown):
+        return Match().plain
+    try:
+        return matched(grey8_of(first.shown), grey8_of(row.shown)).plain
+    except CoreError:
+        raise CoreError("it does not show what the first picture shows.", code="study-other") from None
 
 
 def _exposed(taken_at, study):

@@ -13,6 +13,7 @@ from dimgrey.judging.studies.forms import FrameForm, LightsForm, ScenesForm, Stu
 from dimgrey.judging.studies.queries import outings_of, studies_of, study_of
 from dimgrey.outings.models import Outing
 from dimgrey.people.owned import of_mine
+from dimgrey.pictures.arrivals import arriving
 from dimgrey.pictures.store import PictureGone
 from dimgrey.pictures.views import encoded, gone, jpeg_response
 from dimgrey.scenes.queries import pictured_scenes, scenes_of
@@ -69,6 +70,7 @@ def _page(request, row, problem="", status=200):
         "ev": lights.study_ev([each.row for each in shown]) if shown else None,
         "form": StudyForm.of(row, outings_of(request.user, row.outing_id)),
         "lights_form": LightsForm(),
+        "arriving": arriving(request.user, actions.PURPOSE, row.pk),
         "frame_form": FrameForm(initial={**crop, **place}),
         "scenes": pictured_scenes(request.user),
         "problem": problem,

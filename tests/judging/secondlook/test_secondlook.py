@@ -94,7 +94,7 @@ class SecondLook(PageTest):
 
     def test_batches_of_another_are_not_there(self):
         other = actions.create_batch(self.other(), "Secret")
-        row, _ = actions.add_picture(other, png(90), "x.png")
+        _, row = actions.add_file(other, png(90), "x.png")
         for path in (f"/second-look/{other.pk}/", f"/pictures/{row.picture.folder}/grey.jpg"):
             self.assertEqual(self.client.get(path).status_code, 404)
         for path in (

@@ -12,7 +12,7 @@ from dimgrey.core.camera.setups import Setup
 from dimgrey.core.document.plainform import plain
 from dimgrey.frames.actions import log_frame
 from dimgrey.frames.models import Frame
-from dimgrey.judging.secondlook.actions import add_picture, create_batch, decide
+from dimgrey.judging.secondlook.actions import add_file, create_batch, decide
 from dimgrey.judging.secondlook.models import Batch, OldPicture
 from dimgrey.kit.actions import keep_item
 from dimgrey.kit.models import Item, KeptSetup
@@ -62,9 +62,9 @@ def filled(person):
     keep_item(person, "film", "Sheet", {"iso": "100"})
     keep_setup(person, Setup("Plain", {"contrast": 0.5}, notes="ü"), camera)
     batch = create_batch(person, "Old ones")
-    row, _ = add_picture(batch, pictures.jpeg(200, 150), "old.jpg")
+    _, row = add_file(batch, pictures.jpeg(200, 150), "old.jpg")
     decide(person, row.pk, "print", "light")
-    add_picture(batch, b"no picture", "broken.jpg")
+    add_file(batch, b"no picture", "broken.jpg")
     return scene_of(person, scene.pk)
 
 

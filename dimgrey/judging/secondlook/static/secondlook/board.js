@@ -52,7 +52,7 @@ const component = () => ({
   async addAll(files) {
     const bar = document.getElementById("progress");
     const text = document.getElementById("progress-text");
-    const count = { new: 0, known: 0, broken: 0 };
+    const count = { new: 0, known: 0, broken: 0, waiting: 0 };
     bar.hidden = false;
     bar.max = files.length;
     for (const [k, file] of files.entries()) {
@@ -73,6 +73,8 @@ const component = () => ({
       bar.value = k + 1;
     }
     bar.hidden = true;
+    // They are read one after another; the page shows how far that is.
+    if (count.waiting) return location.reload();
     const parts = [`${count.new} added`];
     if (count.known) parts.push(`${count.known} were in already`);
     if (count.broken) parts.push(`${count.broken} could not be read`);
