@@ -1,7 +1,8 @@
 """What only time and crowds show: fifty people with think time, kills in the middle of acts, a full disk. Minutes; script/soak runs it.
 
 script/soak people [SECONDS]    fifty people, each with scenes of their own, think one to five seconds between two requests
-script/soak kills [TIMES]       the server is killed while one person types readings; what was confirmed must be there
+script/soak kills [TIMES]       server and reader are killed while acts and pictures come in: what was confirmed is there, once
+script/soak imports [COUNT]     so many pictures of 24 MP come at once: how long others wait, how soon each is read (8)
 script/soak pictures            large pictures are sent while somebody works: what each takes, how long the others wait
 script/soak phones [STEPS SEED] two phones and a desk, cut, killed and fallen over: the same everywhere in the end (1,000 steps)
 script/soak disk                the disk is full: sentences, and nothing lost (as root, on a small file system of its own)
@@ -47,11 +48,10 @@ class Server:
         return subprocess.run(args, cwd=ROOT, env=self.env, check=True, capture_output=True, text=True, **more).stdout
 
     def start(self):
-        self.process = subprocess.Popen(
-            ["script/serve"], cwd=ROOT, env=self.env, stdout=self.log, stderr=self.log, start_new_session=True
-        )
+        self.process = self._begin("script/serve")
+        self.read()
         atexit.register(self.stop)
-        for _ in range(200):
+        for _ in range(900):
             try:
                 if Visitor(self.port).ask("GET", "/health")[0] == 200:
                     return self
@@ -59,14 +59,25 @@ class Server:
                 time.sleep(0.1)
         raise SystemExit("The server does not start.")
 
-    def kill(self, how=signal.SIGKILL):
-        os.killpg(self.process.pid, how)
-        self.process.wait()
+    def read(self):
+        """Begin the process that reads the pictures."""
+        self.reader = self._begin("script/serve", "read")
+
+    def _begin(self, *command):
+        return subprocess.Popen(
+            command, cwd=ROOT, env=self.env, stdout=self.log, stderr=self.log, start_new_session=True
+        )
+
+    def kill(self, how=signal.SIGKILL, whom=("process", "reader")):
+        """End both processes, or one of them, with all that they began."""
+        for each in (getattr(self, name) for name in whom):
+            with contextlib.suppress(ProcessLookupError):
+                os.killpg(each.pid, how)
+            each.wait()
 
     def stop(self):
         """End the server, whatever became of the run."""
-        if self.process.poll() is None:
-            self.kill(signal.SIGTERM)
+        self.kill(signal.SIGTERM)
 
     def memory_mb(self):
         """Resident memory of the server and what it started, MB: (itself, all of them)."""
@@ -89,7 +100,7 @@ class Server:
             except ProcessLookupError:
                 continue
             found = re.search(r"VmRSS:\s+(\d+) kB", text)
-            if found and group == self.process.pid:
+            if found and group in (self.process.pid, self.reader.pid):
                 sizes[int(status.parent.name)] = int(found[1]) / 1000
         return sizes
 
@@ -120,6 +131,23 @@ class Visitor:
             self.line = None
             raise
         return answer.status, data, time.monotonic() - began
+
+    def send(self, path, data, name, **fields):
+        """(status, where it leads, seconds from the last byte to the answer) of a file that is sent with some fields; a line of its own."""
+        mark = "----soak"
+        field = lambda key, value: f'--{mark}\r\nContent-Disposition: form-data; name="{key}"\r\n\r\n{value}\r\n'
+        head = "".join(field(*each) for each in {**fields, "csrfmiddlewaretoken": self.token}.items())
+        head += f'--{mark}\r\nContent-Disposition: form-data; name="picture"; filename="{name}"\r\nContent-Type: image/any\r\n\r\n'
+        line = http.client.HTTPConnection("127.0.0.1", int(self.port), timeout=300)
+        line.request("POST", path, head.encode() + data + f"\r\n--{mark}--\r\n".encode(), {
+            "Host": HOST, "X-Forwarded-Proto": "https", "Content-Type": f"multipart/form-data; boundary={mark}",
+            "Cookie": f"sessionid={self.session}; csrftoken={self.token}", "Referer": f"https://{HOST}/", "Origin": f"https://{HOST}",
+        })  # fmt: skip
+        sent = time.monotonic()
+        answer = line.getresponse()
+        answer.read()
+        line.close()
+        return answer.status, answer.headers.get("Location", ""), time.monotonic() - sent
 
 
 FILL = """
@@ -230,37 +258,10 @@ def people(seconds=120.0):
     for what in sorted({each[0] for each in found}):
         own = sorted(each[1] * 1000 for each in found if each[0] == what)
         print(f"  {what:10} {len(own):5}  p50 {statistics.median(own):6.0f}  p95 {own[int(len(own) * 0.95)]:6.0f} ms")
-    print(f"server {max(m[0] for m in memory):.0f} MB, with the decoders' parent {max(m[1] for m in memory):.0f} MB")
+    print(
+        f"server {max(m[0] for m in memory):.0f} MB, with the reader and its decoders {max(m[1] for m in memory):.0f} MB"
+    )
     return 1 if wrong or part(0.95) >= 300 or max(m[0] for m in memory) >= 500 else 0
-
-
-def kills(times=40):
-    folder = Path(tempfile.mkdtemp(prefix="dimgrey-soak-"))
-    server = Server(folder / "data")
-    server.run("script/serve", "prepare")
-    told = json.loads(server.run(".venv/bin/python", "-c", FILL, "1", "1").splitlines()[-1])[0]
-    scene, confirmed, chance = told["scenes"][0], [], random.Random(1)
-    for _ in range(int(times)):
-        server.start()
-        stop = threading.Timer(chance.uniform(0.3, 2.0), server.kill)
-        stop.start()
-        visitor = Visitor(server.port, told["session"])
-        try:
-            while True:
-                name = f"tone {len(confirmed)}-{chance.random():.6f}"
-                status, _, _ = visitor.ask("POST", f"/scenes/{scene['pk']}/do/intent", {"title": name[:100]})
-                if status == 200:
-                    confirmed.append(name[:100])
-        except (http.client.HTTPException, OSError):
-            pass
-        stop.join()
-    code = "import django; django.setup(); from dimgrey.scenes.models import Revision; import json; print(json.dumps([r.kept.get('title') for r in Revision.objects.all()]))"
-    kept = set(json.loads(server.run(".venv/bin/python", "-c", code).splitlines()[-1]))
-    server.run(".venv/bin/python", "manage.py", "check_data")
-    lost = [name for name in confirmed if name not in kept]
-    shutil.rmtree(folder)
-    print(f"{times} kills, {len(confirmed)} acts confirmed, {len(lost)} lost")
-    return 1 if lost or not confirmed else 0
 
 
 def pictures():
@@ -295,19 +296,7 @@ def pictures():
         done, waits, peak = threading.Event(), [], [0.0]
 
         def send(data=data, done=done):
-            mark = "----soak"
-            field = lambda key, value: f'--{mark}\r\nContent-Disposition: form-data; name="{key}"\r\n\r\n{value}\r\n'
-            head = field("title", "Large") + field("kind", "film") + field("csrfmiddlewaretoken", sender.token)
-            head += f'--{mark}\r\nContent-Disposition: form-data; name="picture"; filename="a.tif"\r\nContent-Type: image/tiff\r\n\r\n'
-            body = head.encode() + data + f"\r\n--{mark}--\r\n".encode()
-            line = http.client.HTTPConnection("127.0.0.1", int(server.port), timeout=120)
-            line.request("POST", "/scenes/new", body, {
-                "Host": HOST, "X-Forwarded-Proto": "https", "Content-Type": f"multipart/form-data; boundary={mark}",
-                "Cookie": f"sessionid={sender.session}; csrftoken={sender.token}", "Referer": f"https://{HOST}/", "Origin": f"https://{HOST}",
-            })  # fmt: skip
-            answer = line.getresponse()
-            send.status = answer.status
-            answer.read()
+            send.status = sender.send("/scenes/new", data, "a.tif", title="Large", kind="film")[0]
             done.set()
 
         began = time.monotonic()
@@ -372,9 +361,11 @@ def phones(steps=1000, seed=29):
 
 
 if __name__ == "__main__":
+    from tests.soakqueue import imports, kills
+
     name, *given = sys.argv[1:] or ["people"]
     raise SystemExit(
-        {"people": people, "kills": kills, "pictures": pictures, "phones": phones, "disk": disk}[name](
-            *map(float, given)
-        )
+        {"people": people, "kills": kills, "imports": imports, "pictures": pictures, "phones": phones, "disk": disk}[
+            name
+        ](*map(float, given))
     )

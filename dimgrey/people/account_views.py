@@ -212,8 +212,8 @@ def delete_account(request):
 
 
 @owners_alone
-def house(request, problem="", link="", status=200):
-    """Who is in the house, with room and last use; open invitations; what was done."""
+def house(request, problem="", link="", status=200, sent_to=""):
+    """Who is in the house, with room and last use; open invitations; what was done. link: shown once. sent_to: whom one was mailed to."""
     used = used_by_all()
     members = [
         {
@@ -231,6 +231,7 @@ def house(request, problem="", link="", status=200):
         "whole": sum(used.values()),
         "problem": problem,
         "link": link,
+        "sent_to": sent_to,
         "page": "house",
     }
     return render(request, "people/house.html", context, status=status)
@@ -267,7 +268,9 @@ def member(request, pk, act):
     try:
         if act == "link":
             tell("made a password link", request.user, person, request)
-            return house(request, link=request.build_absolute_uri(accounts.password_path(person)))
+            link = request.build_absolute_uri(accounts.password_path(person))
+            sent = accounts.mail_link(person, link, request.user)
+            return house(request, link="" if sent else link, sent_to=person.email if sent else "")
         _done(request, person, act)
     except CoreError as refused:
         return house(request, str(refused), status=422)

@@ -4,8 +4,10 @@ import hashlib
 import secrets
 from datetime import timedelta
 
+from django.conf import settings
 from django.contrib.auth.tokens import default_token_generator
 from django.db import transaction
+from django.template.loader import render_to_string
 from django.urls import reverse
 from django.utils import timezone
 from django.utils.encoding import force_bytes
@@ -117,6 +119,18 @@ def password_path(person):
     """Path of a link that sets a new password, once, within the time that settings say. It holds until it is used or they sign in."""
     uid = urlsafe_base64_encode(force_bytes(person.pk))
     return reverse("new-password", args=[uid, default_token_generator.make_token(person)])
+
+
+def mail_link(person, link, owner):
+    """Send a link to the one it is for, so that nobody else sees it. Returns whether it was sent: the house has mail, and their address."""
+    if not settings.DIMGREY_MAIL or not person.email:
+        return False
+    text = render_to_string("people/link_mail.txt", {"person": person, "link": link, "owner": owner})
+    try:
+        person.email_user("A new password for Dimgrey", text)
+    except OSError as failed:
+        raise CoreError(f"The link could not be mailed ({failed}). Try again.", code="mail") from failed
+    return True
 
 
 def end_others(person, session_key, request=None):

@@ -179,6 +179,11 @@ class Arriving:
         return [row for row in self.rows if row.state == Arrival.State.WAITING]
 
     @property
+    def count(self):
+        """Of all that came."""
+        return self.kept + len(self.rows)
+
+    @property
     def is_read(self):
         """Whether somebody reads them at all."""
         return reader.is_alive()

@@ -34,6 +34,7 @@ register_converter(KeyConverter, "key")
 register_converter(SkyConverter, "sky")
 
 urlpatterns = [
+    path("pictures/room", views.room, name="room"),
     path("pictures/arriving/<slug:purpose>/<int:subject>", views.arriving, name="arriving"),
     path("pictures/arriving/<int:pk>/put-away", views.put_away, name="put-away"),
     path("pictures/<uuid:folder>/grey-<key:key>.jpg", views.grey, name="grey"),

@@ -12,6 +12,7 @@ from dimgrey.core.picture.display import display_table, squinted
 from dimgrey.core.picture.lightmap import SIDES
 from dimgrey.core.picture.painting import painting
 from dimgrey.core.planning.prints import curve_for
+from dimgrey.people.quota import most_of
 from dimgrey.pictures import arrivals, derived, queries, store
 from dimgrey.pictures.addresses import area_of, rendering_of
 from dimgrey.pictures.forms import GreyForm
@@ -144,6 +145,13 @@ def arriving(request, purpose, subject):
     found = arrivals.arriving(request.user, purpose, subject)
     rows = render_to_string("pictures/_arriving_rows.html", {"arriving": found}, request)
     return JsonResponse({"waiting": len(found.waiting), "kept": found.kept, "rows": rows})
+
+
+@require_safe
+def room(request):
+    """How many bytes of pictures a person may still bring, null for no limit."""
+    most = most_of(request.user)
+    return JsonResponse({"left": max(most - queries.bytes_of(request.user.pk), 0) if most else None})
 
 
 @require_POST

@@ -108,10 +108,10 @@ DATABASES = {
 TASKS = {"default": {"BACKEND": "django_tasks_db.DatabaseBackend"}}
 
 AUTHENTICATION_BACKENDS = ["axes.backends.AxesStandaloneBackend", "django.contrib.auth.backends.ModelBackend"]
-# Five wrong passwords for one name from one address, and both wait a quarter of an hour.
+# Five wrong passwords for one name from one address, and both wait a quarter of an hour; fifty from wherever, and the name does.
 AXES_FAILURE_LIMIT = 5
 AXES_COOLOFF_TIME = timedelta(minutes=15)
-AXES_LOCKOUT_PARAMETERS = [["username", "ip_address"]]
+AXES_LOCKOUT_PARAMETERS = "dimgrey.people.throttle.slowed_by"
 AXES_LOCKOUT_CALLABLE = "dimgrey.people.account_views.locked"
 AXES_CLIENT_IP_CALLABLE = "dimgrey.people.middleware.address_of"
 AXES_RESET_ON_SUCCESS = True

@@ -43,6 +43,7 @@ class Hosted(Served, SimpleTestCase):
         )  # fmt: skip
         subprocess.run(["script/serve", "prepare"], cwd=ROOT, env=self.env, check=True, capture_output=True)
         self.start(["script/serve"])
+        self.start(["script/serve", "read"])
         self.answers(f"http://127.0.0.1:{self.port}/health", Host="localhost")
         self.start(["caddy", "run", "--config", "deploy/Caddyfile", "--adapter", "caddyfile"])
         self.trusting = ssl._create_unverified_context()
@@ -83,7 +84,11 @@ class Hosted(Served, SimpleTestCase):
         self.assertEqual(headers["Cache-Control"], "max-age=0, no-cache, no-store, must-revalidate, private")
         # Whoever reaches the service itself, without the web server, is sent to https as well.
         self.assertEqual(self.get(f"http://127.0.0.1:{self.port}/", Host="localhost")[0], 301)
-        self.assertEqual(self.get(f"{site}/health")[2], b"ok")
+        for _ in range(100):  # until the second process has started too
+            if (told := self.get(f"{site}/health")[2]) == b"ok":
+                break
+            time.sleep(patience.seconds(0.2))
+        self.assertEqual(told, b"ok")
         self.assertEqual(self.get(f"http://127.0.0.1:{self.port}/health", Host="elsewhere.example")[0], 400)
 
     def the_first_person(self, site):

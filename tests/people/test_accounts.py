@@ -5,7 +5,9 @@ import re
 import tempfile
 from datetime import timedelta
 from pathlib import Path
+from unittest import mock
 
+from axes.models import AccessAttempt
 from django.core import mail
 from django.core.exceptions import ImproperlyConfigured
 from django.core.management import CommandError, call_command
@@ -17,6 +19,7 @@ from dimgrey.people import accounts
 from dimgrey.people.actions import local_person
 from dimgrey.people.middleware import is_from_here
 from dimgrey.people.models import Device, Event, Invitation, Person
+from dimgrey.people.throttle import MOST_FOR_A_NAME
 from dimgrey.pictures.filekinds import PictureError
 from dimgrey.pictures.models import Picture
 from dimgrey.scenes import lifecycle
@@ -53,6 +56,21 @@ class SigningIn(HouseTest):
         self.assertIn(("", "sign-in failed", "mika"), self.events())
         # Nobody else is held up by it, from wherever.
         self.assertRedirects(self.sign_in("olga"), "/")
+
+    def test_a_name_that_very_many_addresses_try_waits_for_everybody(self):
+        self.assertRedirects(self.sign_in(), "/")
+        guess = lambda k: self.sign_in(
+            password="wrong wrong wrong", client=self.client_class(REMOTE_ADDR=f"203.0.113.{k}")
+        )
+        for k in range(MOST_FOR_A_NAME - 1):
+            self.assertEqual(guess(k).status_code, 422)
+        self.assertEqual(guess(99).status_code, 429)
+        elsewhere = self.client_class(REMOTE_ADDR="198.51.100.1")
+        self.assertContains(self.sign_in(client=elsewhere), "Too many tries", status_code=429)
+        self.assertEqual(self.client.get("/").status_code, 200, "whoever is in stays in")
+        self.assertRedirects(self.sign_in("olga", client=self.client_class(REMOTE_ADDR="198.51.100.1")), "/")
+        AccessAttempt.objects.update(attempt_time=timezone.now() - timedelta(minutes=16))
+        self.assertRedirects(self.sign_in(client=elsewhere), "/")
 
     def test_a_name_that_is_not_there_says_the_same(self):
         there, not_there = self.sign_in(password="x" * 12), self.sign_in("nobody", "x" * 12)
@@ -232,6 +250,26 @@ class Looking(HouseTest):
 
 
 class Passwords(HouseTest):
+    @override_settings(DIMGREY_MAIL={"EMAIL_HOST": "here"})
+    def test_a_link_is_mailed_to_the_one_it_is_for_and_shown_to_nobody(self):
+        Person.objects.filter(pk=self.member.pk).update(email="mika@house.example")
+        self.sign_in("olga")
+        page = self.client.post(f"/house/people/{self.member.pk}/link")
+        self.assertContains(page, "on its way to mika@house.example")
+        self.assertNotContains(page, "/password/new/")
+        (sent,) = mail.outbox
+        self.assertEqual(sent.to, ["mika@house.example"])
+        link = re.search(r"http\S+(/password/new/\S+)", sent.body)[1]
+        self.assertEqual(self.client_class().get(link).status_code, 302)
+        with mock.patch(
+            "django.core.mail.message.EmailMessage.send", side_effect=ConnectionRefusedError(111, "refused")
+        ):
+            self.assertContains(
+                self.client.post(f"/house/people/{self.member.pk}/link"), "not be mailed", status_code=422
+            )
+        Person.objects.filter(pk=self.member.pk).update(email="")
+        self.assertContains(self.client.post(f"/house/people/{self.member.pk}/link"), "/password/new/")
+
     def test_changed_by_oneself_ends_every_other_way_in(self):
         other = self.client_class()
         self.sign_in(client=other)

@@ -267,6 +267,21 @@ class Stopped(QueueTest):
         self.assertTrue(store.linear_of(file.path).any())
 
 
+class Room(QueueTest):
+    def test_what_waits_takes_room_and_pages_know_how_much_is_left(self):
+        self.assertEqual(self.client.get("/pictures/room").json(), {"left": None})
+        self.send(self.scene())
+        with override_settings(DIMGREY_QUOTA_MB=1):
+            left = 1_000_000 - Arrival.objects.get().bytes
+            self.assertEqual(self.client.get("/pictures/room").json(), {"left": left})
+            sent = {
+                "title": "Two",
+                "kind": "film",
+                "picture": SimpleUploadedFile("b.jpg", picturefiles.jpeg() + b"0" * left),
+            }
+            self.assertContains(self.client.post("/scenes/new", sent), "does not fit", status_code=422)
+
+
 class Alone(QueueTest):
     def test_one_process_reads_and_whoever_asks_sees_that_it_lives(self):
         self.assertFalse(reader.is_alive())

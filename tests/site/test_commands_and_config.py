@@ -192,7 +192,7 @@ class Crash(SimpleTestCase):
 class Units(SimpleTestCase):
     def test_one_of_many_houses_is_run_as_the_only_one_is(self):
         """The templates are the plain units with the name of the house where its files, folders and log are."""
-        for name in ("dimgrey.service", "dimgrey-daily.service", "dimgrey-daily.timer"):
+        for name in ("dimgrey.service", "dimgrey-reader.service", "dimgrey-daily.service", "dimgrey-daily.timer"):
             stem, kind = name.rsplit(".", 1)
             only, many = ((ROOT / "deploy" / each).read_text(encoding="utf-8") for each in (name, f"{stem}@.{kind}"))
             for each in (

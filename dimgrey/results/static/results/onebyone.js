@@ -1,3 +1,5 @@
+import { noRoomFor } from "../pictures/room.js";
+
 // Several files are sent one after another, with progress; without this script they go as one form.
 const form = document.querySelector("form[data-one-by-one]");
 form?.addEventListener("submit", async (event) => {
@@ -6,6 +8,8 @@ form?.addEventListener("submit", async (event) => {
   event.preventDefault();
   const told = form.querySelector("[data-progress]");
   told.hidden = false;
+  const full = await noRoomFor(files);
+  if (full) return void (told.textContent = full);
   const refused = [];
   for (const [k, file] of files.entries()) {
     told.textContent = `${k + 1} of ${files.length}: ${file.name}`;

@@ -1,3 +1,4 @@
+import { noRoomFor } from "../pictures/room.js";
 import "./signin.js";
 
 // What every page does: what is open closes with Escape or a press beside it, a picture may be dropped or pasted
@@ -50,7 +51,7 @@ function progressOf(form) {
   return line;
 }
 
-function send(form) {
+async function send(form, files) {
   const buttons = [...form.querySelectorAll("button")],
     line = progressOf(form),
     [bar, words] = line.children,
@@ -65,10 +66,12 @@ function send(form) {
     bar.hidden = true;
     words.textContent = said;
   };
+  const refused = await noRoomFor(files);
+  if (refused) return over(refused);
   request.upload.addEventListener("progress", (event) => {
     bar.value = event.loaded / event.total;
     words.textContent =
-      event.loaded < event.total ? `${Math.round(bar.value * 100)} % sent` : "Sent. Reading the picture …";
+      event.loaded < event.total ? `${Math.round(bar.value * 100)} % sent` : "Sent. Keeping it …";
   });
   request.addEventListener("error", () => over("That was not sent: the server does not answer. Try again."));
   request.addEventListener("load", () => {
@@ -98,10 +101,10 @@ document.addEventListener("submit", (event) => {
   const form = event.target;
   if (event.defaultPrevented) return;
   if (form.enctype !== "multipart/form-data" || form.hasAttribute("hx-post")) return;
-  const sent = [...form.querySelectorAll("input[type=file]")].some((input) => input.files.length);
-  if (!sent) return;
+  const files = [...form.querySelectorAll("input[type=file]")].flatMap((input) => [...input.files]);
+  if (!files.length) return;
   event.preventDefault();
-  send(form);
+  send(form, files);
 });
 
 // --- a picture that is dropped or pasted goes where one can go

@@ -1,3 +1,5 @@
+import { noRoomFor } from "../pictures/room.js";
+
 // The proof board: files go up one by one, decisions are made with single keys, a loupe shows what the pointer is on.
 const token = () => JSON.parse(document.body.getAttribute("hx-headers"))["X-CSRFToken"];
 const headers = () => ({ "X-CSRFToken": token(), "HX-Request": "true" });
@@ -53,6 +55,8 @@ const component = () => ({
     const bar = document.getElementById("progress");
     const text = document.getElementById("progress-text");
     const count = { new: 0, known: 0, broken: 0, waiting: 0 };
+    const full = await noRoomFor(files);
+    if (full) return say(full);
     bar.hidden = false;
     bar.max = files.length;
     for (const [k, file] of files.entries()) {
