@@ -43,13 +43,15 @@ class Server:
                     "DJANGO_SETTINGS_MODULE": "dimgrey.site.settings"}  # fmt: skip
         data.mkdir(parents=True, exist_ok=True)
         self.log = (data / "out").open("a")
+        self.process = self.reader = None
 
     def run(self, *args, **more):
         return subprocess.run(args, cwd=ROOT, env=self.env, check=True, capture_output=True, text=True, **more).stdout
 
     def start(self):
         self.process = self._begin("script/serve")
-        self.read()
+        if self.reader is None or self.reader.poll() is not None:
+            self.read()
         atexit.register(self.stop)
         for _ in range(900):
             try:
@@ -70,7 +72,7 @@ class Server:
 
     def kill(self, how=signal.SIGKILL, whom=("process", "reader")):
         """End both processes, or one of them, with all that they began."""
-        for each in (getattr(self, name) for name in whom):
+        for each in filter(None, (getattr(self, name) for name in whom)):
             with contextlib.suppress(ProcessLookupError):
                 os.killpg(each.pid, how)
             each.wait()

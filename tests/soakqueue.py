@@ -90,7 +90,7 @@ def imports(count=8):
         while not done.is_set():
             health.append(visitor.ask("GET", "/health")[2])
             memory.append(server.memory_mb()[1])
-            time.sleep(0.1)
+            time.sleep(0.4)
 
     def send(who):
         answers.append(
@@ -165,7 +165,7 @@ def kills(times=200, seed=1):
                     sent.append(name)
             except (http.client.HTTPException, OSError):
                 return
-            time.sleep(0.1)
+            time.sleep(0.4)
 
     for _ in range(int(times)):
         lasts = chance.uniform(0.2, 1.2)

@@ -33,7 +33,8 @@ LOOKED_AT = 10
 """Priority of what somebody has a page open of."""
 NOT_ITS_FAULT = (writing.NOT_KEPT, "picture-busy")
 """Codes of refusals that say nothing of the file: it waits on."""
-MOST_TRIES = 3
+MOST_TRIES = 12
+"""A file at which the process died so often is refused; after each time all others go before it."""
 BROKE = "The program broke off at this file. The house's log says where; the file itself was not kept."
 FULL = f"{MOST_WAITING} of your files wait to be read already. Wait until some are."
 _log = logging.getLogger("dimgrey.pictures")
@@ -216,10 +217,12 @@ def put_away(person, pk):
 def resume():
     """After a start: what a killed process was at is taken up again; a file at which it died too often is refused. Returns how many wait."""
     running = DBTaskResult.objects.running()
-    for died in running.filter(task_path=read.module_path):
-        if len(died.worker_ids) >= MOST_TRIES:
-            _refuse(Arrival.objects.get(pk=died.args_kwargs["args"][0]), BROKE)
-    running.update(status="READY", started_at=None)
+    for died in running:
+        tries = len(died.worker_ids)
+        if tries >= MOST_TRIES and (row := Arrival.objects.filter(task=died.pk, state=Arrival.State.WAITING).first()):
+            _refuse(row, BROKE)
+            _tidy(row)
+        running.filter(pk=died.pk).update(status="READY", started_at=None, priority=-tries)
     return queue_what_waits()
 
 

@@ -204,6 +204,7 @@ class Desk:
             "over": reverse("over", args=[pk, "KIND"]) if self.picture else "",
             "choices": self.choices,
             "crop": {"box": crop.box, "ratio": crop.ratio, "upright": crop.upright} if crop else None,
+            "greys": dict(zip(("reach", "outer"), self.rail.base.greys, strict=True)),
             "steps": INCREMENTS[situation.document.increment],
             "canUndo": self.can_undo,
             "canRedo": self.child is not None,

@@ -13,7 +13,7 @@ from dimgrey.core.measure.stops import format_stops
 from dimgrey.core.picture.display import lightness
 from dimgrey.core.planning.media import MEDIA
 from dimgrey.core.planning.planwords import texture_words
-from dimgrey.core.planning.prints import PRINT_CURVE
+from dimgrey.core.planning.prints import PRINT_CURVE, WIDEST_FALL
 from dimgrey.core.planning.scenerange import SOFT_STOPS
 from dimgrey.core.planning.zones import MIDDLE, ZONES, format_tone
 
@@ -45,6 +45,7 @@ LONG, SHORT = Hang(14, 22, 132), Hang(6, 19, 124)
 
 @dataclass(frozen=True)
 class Band:
+    zone: int
     label: str
     x: str
     centre: str
@@ -108,12 +109,13 @@ def _markup(template, flag):
 
 @dataclass(frozen=True)
 class Ground:
-    """What of the rail depends on the medium and the labels only."""
+    """What of the rail depends on the medium and the labels only. greys: ((darkest, lightest) print that it gives, those of its outer limits)."""
 
     bands: tuple
     dependable: tuple
     outer: tuple
     caption: str
+    greys: tuple
 
     @property
     def ramp(self):
@@ -164,11 +166,13 @@ def ground_of(medium, words):
     """The ground of a medium; the same for every scene on it. Its limits stand where they print."""
     dependable, outer = medium.prints_of(medium.dependable), medium.prints_of(medium.outer)
     ends = lambda zones: tuple(_percent(place_percent(z)) for z in zones)
+    reach = medium.prints_of((-WIDEST_FALL, WIDEST_FALL))
     return Ground(
         bands(words.labels),
         ends(dependable),
         ends(outer),
         medium_caption(medium, words),
+        (reach, outer),
     )
 
 
@@ -193,6 +197,7 @@ def bands(labels):
     shown = grey8_of_lightness(lightness([zone.stops for zone in ZONES], PRINT_CURVE))
     return tuple(
         Band(
+            zone=k,
             label=zone.numeral if labels == "zones" else format_tone(k, labels),
             x=_percent(k / 11 * 100),
             centre=_percent((k + 0.5) / 11 * 100),

@@ -12,7 +12,7 @@ from dimgrey.core.measure.metering import CLIPPED_SHARE, MIXED_SPREAD_STOPS
 from dimgrey.core.measure.readings import reading_age
 from dimgrey.core.measure.stops import format_stops
 from dimgrey.core.planning import explain
-from dimgrey.core.planning.planwords import APART, texture_words
+from dimgrey.core.planning.planwords import APART, FULL, texture_words
 from dimgrey.core.planning.scenerange import SOFT_STOPS
 from dimgrey.core.planning.spans import format_span
 from dimgrey.core.planning.wishes import SOURCES
@@ -69,6 +69,11 @@ class ToneRow:
     situation: object
 
     @property
+    def at_rest(self):
+        """What is said of its texture without being asked: that it is not whole."""
+        return "" if self.texture == FULL else self.texture
+
+    @property
     def closed(self):
         """Markup of the row while its editor is closed: the same for the same words."""
         return _closed_row(tuple(getattr(self, name) for name in SHOWN), bool(self.guess), bool(self.unsure))
@@ -89,7 +94,7 @@ class ToneRow:
         )
 
 
-SHOWN = ("mark", "name", "ev", "printed", "texture", "placed", "is_old")
+SHOWN = ("mark", "name", "ev", "printed", "at_rest", "placed", "is_old")
 """What a closed row says."""
 
 

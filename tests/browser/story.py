@@ -145,9 +145,17 @@ class Story(StaticLiveServerTestCase):
             time.sleep(0.02)
         self.assertEqual(read(), expected)
 
-    def wait(self, selector, text):
-        """Wait until an element holds a text."""
-        self.do(lambda page: page.locator(selector, has_text=text).first.wait_for())
+    def wait(self, selector, text, state="visible"):
+        """Wait until an element holds a text. state: "attached" for what is told by a part that is a word until it is opened."""
+        self.do(lambda page: page.locator(selector, has_text=text).first.wait_for(state=state))
+
+    def told(self, key, text):
+        """Wait until a part of the sheet says something, open or not."""
+        self.wait(f"#part-{key}", text, "attached")
+
+    def says(self, key):
+        """What a part of the sheet says, open or not."""
+        return self.do(lambda page: page.locator(f"#part-{key}").text_content())
 
     def point(self, x, y, selector="#frame"):
         """Window coordinates of fractions of an element."""

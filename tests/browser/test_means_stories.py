@@ -66,7 +66,7 @@ class Means(Story):
         self.open(f"/scenes/{self.yard.pk}/compare")
         self.do(lambda page: page.fill("section[aria-label='Lime wall'] [name=reason]", "brush marks"))
         self.click("section[aria-label='Lime wall'] button")
-        self.wait("#part-camera", "Setup Lime wall")
+        self.told("camera", "Setup Lime wall")
         self.assert_silent()
 
     def test_setups_are_compared_in_one_picture_at_an_exposure_under_the_hand(self):

@@ -22,7 +22,7 @@ class PlanningAnOuting(Story):
             self.do(lambda page, want=want: page.check(f"[name=lights][value={want}]"))
         self.do(lambda page: page.check("#has-sky"))
         self.click("#edit-view button.act")
-        self.wait("#part-view", "15:40, sun")
+        self.told("view", "15:40, sun")
         outing = Outing.objects.get()
         self.go(f"/outings/{outing.pk}/")
 

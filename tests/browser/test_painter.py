@@ -263,7 +263,7 @@ class Manners(DeskStory):
         self.until("document.body.getAttribute('aria-busy') === 'true'")
         self.do(lambda page: held.pop().continue_())
         self.until("!document.body.hasAttribute('aria-busy')")
-        self.wait("#part-filter", "Green")
+        self.told("filter", "Green")
 
     def test_a_development_is_seen_while_the_choices_are_gone_through(self):
         self.open(f"/scenes/{self.scene.pk}/")

@@ -92,11 +92,11 @@ class WhatCameOfIt(Story):
 
         # The scene takes the film again as it is now, and the same fault is no miss any more.
         self.go(f"/scenes/{scene.pk}/")
-        self.assertIn("ISO 125", self.text("#part-camera"))
+        self.assertIn("ISO 125", self.says("camera"))
         self.do(lambda page: page.evaluate("document.getElementById('edit-camera').open = true"))
         self.do(lambda page: page.locator("#kit-film").wait_for())
         self.do(lambda page: page.dispatch_event("#kit-film", "change"))
-        self.wait("#part-camera", f"ISO {self.film.values['iso']}")
+        self.told("camera", f"ISO {self.film.values['iso']}")
         self.go(f"/scenes/{scene.pk}/camera")
         self.shoot()
         self.assertIn("As planned.", self.text("section[aria-label='The shot against the plan']"))

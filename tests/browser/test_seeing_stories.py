@@ -70,7 +70,7 @@ class Seeing(Story):
         self.click("#edit-crop summary")
         self.do(lambda page: page.locator("#crop-ratio").wait_for())
         self.do(lambda page: page.select_option("#crop-ratio", "1:1"))
-        self.wait("#part-crop", "1:1, 67 × 100 %")
+        self.told("crop", "1:1, 67 × 100 %")
         self.do(lambda page: page.locator("[data-handle='move']").wait_for())
         x, y = self.point(0.5, 0.5, "[data-handle='move']")
         width = self.do(lambda page: page.locator("#frame").bounding_box())["width"]

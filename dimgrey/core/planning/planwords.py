@@ -12,9 +12,10 @@ from dimgrey.core.planning.zones import MIDDLE
 OF_THE_PHOTOGRAPHERS_CHOICE = ("known tone", "incident", "whole frame")
 TIMER_FROM_S = 1.0
 """From here on an exposure is timed by hand."""
+FULL = "full texture"
 TEXTURE_WORDS = {
-    ("full", False): "full texture",
-    ("full", True): "full texture",
+    ("full", False): FULL,
+    ("full", True): FULL,
     ("faint", False): "hardly any",
     ("faint", True): "delicate",
     ("lost", False): "black",

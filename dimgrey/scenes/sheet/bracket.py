@@ -42,6 +42,8 @@ PART = Part(
     key="bracket",
     title="Bracket",
     order=100,
+    at_rest=True,
+    holds=lambda situation: f"{len(lines)} frames" if (lines := bracket_lines(situation)) else "",
     line=lambda situation: {"words": ", ".join(frame.shutter for frame in bracket_lines(situation)) or "None"},
     editor=lambda situation, forms, mark: {"form": forms.of("bracket"), "frames": bracket_lines(situation)},
     shown=lambda situation: situation.plan is not None,

@@ -23,6 +23,11 @@ CAMERA = {
 }
 
 
+def _holds(situation):
+    setup = situation.document.setup_in_use
+    return setup.name if setup else f"ISO {situation.document.medium.iso:g}"
+
+
 def _first_camera(situation):
     document, medium = situation.document, situation.document.medium
     mix = medium.channel_mix if isinstance(medium.channel_mix, str) else "none"
@@ -103,8 +108,10 @@ def _line(situation):
 
 PART = Part(
     key="camera",
-    title="Camera",
-    order=110,
+    title="Film or camera",
+    order=70,
+    at_rest=True,
+    holds=_holds,
     line=_line,
     editor=lambda situation, acts, mark: {
         "form": acts.of("camera"),

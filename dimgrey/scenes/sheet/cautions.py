@@ -4,13 +4,21 @@ from dimgrey.scenes.sheet.part import Part
 
 
 def _line(situation):
-    return {"cautions": situation.cautions}
+    """Each caution with its first sentence, and what else it says."""
+    split = (caution.text.partition(". ") for caution in situation.cautions)
+    told = zip(situation.cautions, split, strict=True)
+    return {
+        "cautions": tuple(
+            {"code": caution.code, "head": f"{head}." if more else head, "more": more}
+            for caution, (head, _, more) in told
+        )
+    }
 
 
 PART = Part(
     key="cautions",
     title="Cautions",
-    order=120,
+    order=40,
     line=_line,
     opens="",
     shown=lambda situation: bool(situation.cautions),

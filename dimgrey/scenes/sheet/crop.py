@@ -22,7 +22,9 @@ def crop_line(situation):
 PART = Part(
     key="crop",
     title="Crop",
-    order=70,
+    order=90,
+    at_rest=True,
+    holds=lambda situation: situation.document.crop.ratio if situation.document.crop else "",
     line=lambda situation: {"words": crop_line(situation)},
     editor=lambda situation, forms, mark: {"form": forms.of("crop")},
     shown=lambda situation: situation.picture is not None,

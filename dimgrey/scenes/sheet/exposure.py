@@ -21,7 +21,7 @@ def _line(situation):
 PART = Part(
     key="exposure",
     title="Exposure",
-    order=80,
+    order=30,
     line=_line,
     editor=lambda situation, forms, mark: {"form": forms.of("setting"), "pairs": pairs_of(situation.plan)},
     opens=lambda situation: "Other pairs" if situation.plan else "",

@@ -3,12 +3,16 @@
 from django import forms
 
 from dimgrey.core.colour.filters import COLOURED, GREY
-from dimgrey.core.document.meansline import filter_line
+from dimgrey.core.document.meansline import filter_line, glass_names, mix_words
 from dimgrey.core.planning import explain
 from dimgrey.core.sky.framesky import polarizer_turned_deg
 from dimgrey.scenes.acts import Look
 from dimgrey.scenes.mixing import mix_curve, takes_own_mix
 from dimgrey.scenes.sheet.part import Part
+
+
+def _holds(situation):
+    return " + ".join([*glass_names(situation.document), *filter(None, [mix_words(situation.document)])])
 
 
 def _first(situation):
@@ -58,8 +62,10 @@ def _editor(situation, acts, mark):
 
 PART = Part(
     key="filter",
-    title="Filter",
-    order=50,
+    title="Glass",
+    order=60,
+    at_rest=True,
+    holds=_holds,
     line=_line,
     editor=_editor,
     opens="Choose",

@@ -31,8 +31,8 @@ def _metres(value):
     return "" if value is None else value if isinstance(value, str) else f"{value:g} m"
 
 
-def _line(situation):
-    """What aperture and time are chosen for, in words."""
+def _words(situation):
+    """What aperture and time are chosen for, in words; "" where nobody said."""
     needs, said = situation.document.needs, []
     if needs.near_m is not None:
         said.append(f"sharp from {_metres(needs.near_m)} to {_metres(needs.far_m)}")
@@ -42,7 +42,7 @@ def _line(situation):
         said.append(f"{needs.motion} {needs.speed_m_s:g} m/s")
     if needs.support:
         said.append("on a tripod" if needs.support == "tripod" else "held by hand")
-    return {"words": ", ".join(said) or "not said what matters"}
+    return ", ".join(said)
 
 
 @dataclass(frozen=True)
@@ -133,9 +133,11 @@ def _editor(situation, acts, mark):
 
 PART = Part(
     key="needs",
-    title="Aperture",
-    order=90,
-    line=_line,
+    title="Depth",
+    order=110,
+    at_rest=True,
+    holds=_words,
+    line=lambda situation: {"words": _words(situation) or "not said what matters"},
     editor=_editor,
     opens="Choose",
     shown=lambda situation: situation.plan is not None,

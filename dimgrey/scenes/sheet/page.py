@@ -52,10 +52,10 @@ def _is_words(value):
 
 
 @lru_cache(maxsize=512)
-def _closed(template, key, title, opens, line):
+def _closed(frame, template, key, title, opens, holds, line):
     """Markup of a closed part. Most parts of a sheet say after an act what they said before it."""
-    part = {"template": template, "key": key, "title": title, "opens": opens, "is_open": False}
-    return render_to_string("scenes/_part.html", {"part": part, "line": dict(line)})
+    part = {"template": template, "key": key, "title": title, "opens": opens, "holds": holds, "is_open": False}
+    return render_to_string(frame, {"part": part, "line": dict(line)})
 
 
 class ShownPart:
@@ -78,6 +78,19 @@ class ShownPart:
         return self.part.template
 
     @property
+    def at_rest(self):
+        return self.part.at_rest
+
+    @property
+    def frame(self):
+        """The template that it stands in."""
+        return "scenes/_part_at_rest.html" if self.at_rest else "scenes/_part.html"
+
+    @cached_property
+    def holds(self):
+        return self.part.holds(self.situation)
+
+    @property
     def opens(self):
         """The words that open its editor, "" for a part without one."""
         opens = self.part.opens
@@ -97,7 +110,9 @@ class ShownPart:
         """Its markup while it is closed and its line is words alone: the same for the same words. "" for any other."""
         if self.is_open or not all(map(_is_words, self.line.values())):
             return ""
-        return _closed(self.template, self.key, self.title, self.opens, tuple(self.line.items()))
+        return _closed(
+            self.frame, self.template, self.key, self.title, self.opens, self.holds, tuple(self.line.items())
+        )
 
     def edited(self, mark=""):
         """What the editor shows. mark: of a sub-editor."""

@@ -13,6 +13,10 @@ def _nothing(situation):
     return {}
 
 
+def _no_words(situation):
+    return ""
+
+
 @dataclass(frozen=True)
 class Part:
     """One part of the sheet.
@@ -20,7 +24,8 @@ class Part:
     key: in addresses and ids; its template is scenes/sheet/KEY.html, which shows the line, or with `editing` the editor.
     order: its place on the sheet. line: from Situation to what the line shows. editor: from (Situation, forms, mark) to
     what the editor shows; forms gives the form of each act by its verb. opens: what opens the editor, "" when nothing
-    does; or a function of the Situation. shown: whether the part is there at all. acts: verb -> Look of its form here; a
+    does; or a function of the Situation. at_rest: it is a word at the end of the sheet until it is opened. holds: in a word or two what
+    stands beside that word, "" for nothing of its own. shown: whether the part is there at all. acts: verb -> Look of its form here; a
     refusal of such an act is shown here.
     """
 
@@ -30,6 +35,8 @@ class Part:
     line: Callable = _nothing
     editor: Callable | None = None
     opens: Any = "Change"
+    at_rest: bool = False
+    holds: Callable = _no_words
     shown: Callable = _always
     acts: dict = field(default_factory=dict)
 

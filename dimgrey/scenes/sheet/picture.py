@@ -42,7 +42,8 @@ def _line(situation):
 PART = Part(
     key="picture",
     title="Picture",
-    order=130,
+    order=140,
+    at_rest=True,
     line=_line,
     editor=lambda situation, forms, mark: {"form": PictureForm()},
     opens=lambda situation: "Another" if situation.picture else "Add one",

@@ -82,8 +82,10 @@ def _editor(situation, acts, mark):
 
 PART = Part(
     key="placing",
-    title="Placing",
-    order=40,
+    title="School",
+    order=80,
+    at_rest=True,
+    holds=lambda situation: situation.school.name if situation.document.placing.school else "",
     line=_line,
     editor=_editor,
     opens="Place another way",

@@ -25,7 +25,8 @@ def _editor(situation, acts, mark):
 PART = Part(
     key="seeing",
     title="Greys",
-    order=60,
+    order=120,
+    at_rest=True,
     editor=_editor,
     opens="Read it",
     shown=lambda situation: situation.picture is not None,

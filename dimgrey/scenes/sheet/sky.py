@@ -25,7 +25,9 @@ def sky_line(situation):
 PART = Part(
     key="sky",
     title="Sky area",
-    order=72,
+    order=130,
+    at_rest=True,
+    holds=lambda situation: {"found": "", "none": "none"}.get(situation.document.sky.area, "drawn"),
     line=lambda situation: {"words": sky_line(situation)},
     editor=lambda situation, forms, mark: {"form": forms.of("sky")},
     opens="Mend",

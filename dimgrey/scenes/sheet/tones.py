@@ -91,7 +91,7 @@ def _usual(tone, situation):
 PART = Part(
     key="tones",
     title="Tones",
-    order=30,
+    order=20,
     line=_line,
     editor=_editor,
     opens="Add by name",

@@ -9,6 +9,13 @@ from dimgrey.scenes.acts import Look, when_done
 from dimgrey.scenes.sheet.part import Part
 
 
+def _holds(situation):
+    if lamps_line(situation.document):
+        return "lamps"
+    view = situation.document.view
+    return " ".join(filter(None, (view.time, "" if view.heading_deg is None else compass_point(view.heading_deg))))
+
+
 def _first(situation):
     view = situation.document.view
     return {
@@ -59,7 +66,9 @@ def _line(situation):
 PART = Part(
     key="view",
     title="Light",
-    order=20,
+    order=50,
+    at_rest=True,
+    holds=_holds,
     line=_line,
     editor=lambda situation, acts, mark: {
         "form": acts.of("view"),

@@ -3,6 +3,7 @@ import { first } from "../pictures/painter.js";
 import { signInAgain } from "../site/signin.js";
 import { stamped } from "./stamped.js";
 import { stage } from "./stage.js";
+import { strip } from "./strip.js";
 import { rail } from "./rail.js";
 import { lasso } from "./lasso.js";
 import { pad } from "./pad.js";
@@ -278,8 +279,9 @@ document.addEventListener("alpine:init", () => {
     init() {
       formsInTurn();
       keepOpen();
-      pins(desk, openTone);
-      stage(desk, openTone);
+      const greys = strip(desk, openTone);
+      pins(desk, greys);
+      stage(desk, greys);
       rail(desk);
       glass(desk);
       lasso(desk, openTone);

@@ -5,10 +5,22 @@ const FAR_PX = 5,
   STEP = 0.004,
   SETTLES_MS = 500;
 
-export function pins(desk, openTone) {
+export function pins(desk, strip) {
   const frame = document.getElementById("frame");
   if (!frame) return;
   let held = null;
+
+  // A press on a pin is the pin's own: the click that follows goes to whoever holds the pointer.
+  let pressed = false;
+  frame.addEventListener(
+    "click",
+    (event) => {
+      if (!pressed) return;
+      pressed = false;
+      event.stopImmediatePropagation();
+    },
+    true,
+  );
 
   const placeOf = (pin) => ["x", "y"].map((axis) => Number.parseFloat(pin.getAttribute(axis)) / 100);
   const put = (pin, [x, y]) => {
@@ -24,6 +36,7 @@ export function pins(desk, openTone) {
 
   frame.addEventListener("pointerdown", (event) => {
     const pin = event.target.closest(".pin");
+    pressed = Boolean(pin);
     if (!pin || event.button !== 0) return;
     held = { pin, mark: pin.dataset.mark, from: placeOf(pin), x: event.clientX, y: event.clientY, moved: false };
     frame.setPointerCapture(event.pointerId);
@@ -43,7 +56,7 @@ export function pins(desk, openTone) {
     const { pin, mark, moved, from, now } = held;
     held = null;
     if (!moved) {
-      openTone(mark);
+      strip.isOpenAt?.(mark) ? strip.close() : strip.open(mark);
       return;
     }
     const before = desk.data().stamp;
@@ -63,7 +76,7 @@ export function pins(desk, openTone) {
     if (!pin) return;
     const step = STEP * (event.shiftKey ? 5 : 1),
       moves = { ArrowLeft: [-step, 0], ArrowRight: [step, 0], ArrowUp: [0, -step], ArrowDown: [0, step] };
-    if (event.key === "Enter" || event.key === " ") openTone(pin.dataset.mark);
+    if (event.key === "Enter" || event.key === " ") strip.open(pin.dataset.mark);
     else if (moves[event.key]) {
       const [x, y] = placeOf(pin),
         now = [within(x + moves[event.key][0], 0, 1), within(y + moves[event.key][1], 0, 1)],

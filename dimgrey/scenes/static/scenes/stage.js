@@ -4,7 +4,7 @@ import { Painter, first, mapOf } from "../pictures/painter.js";
 import { Ring } from "../pictures/ring.js";
 
 // The stage: the sighting ring follows the pointer, the server says what it reads, a click pins the tone.
-export function stage(desk, openTone) {
+export function stage(desk, strip) {
   const frame = document.getElementById("frame");
   if (!frame) return;
   const view = document.getElementById("view");
@@ -21,19 +21,21 @@ export function stage(desk, openTone) {
       const before = desk.data().tones.length;
       await desk.act("pin", { x: x.toFixed(5), y: y.toFixed(5) });
       const tones = desk.data().tones;
-      if (tones.length > before) openTone(tones[tones.length - 1].mark);
       ring.hide();
+      if (tones.length > before) strip.open(tones[tones.length - 1].mark);
     },
   });
   frame.addEventListener("pointermove", (event) => {
+    if (event.target.closest(".strip")) return ring.hide();
     if (event.pointerType === "mouse" && !event.target.closest(".touched")) ring.aim(...placeIn(frame, event));
   });
+  document.addEventListener("strip:open", () => ring.hide());
   frame.addEventListener("pointerleave", (event) => {
     if (event.pointerType === "mouse" && document.activeElement !== frame) ring.hide();
   });
   frame.addEventListener("click", (event) => {
     if (justDragged || event.target.closest("[data-handle], .edge-grip")) return;
-    if (event.target.closest(".pin")) return; // pins.js answers
+    if (event.target.closest(".pin, .strip")) return; // they answer themselves
     if (event.target.closest("#pin-here")) {
       ring.pinHere();
       return;
