@@ -71,7 +71,9 @@ def offer_of(person):
     """Offer of the path, None once it was left or walked to its end, or for somebody who has logged a frame without it; 1 to 2 queries."""
     path = FirstSteps.objects.owned_by(person).select_related("scene").first()
     if path is None:
-        return None if Frame.objects.owned_by(person).exists() else Offer()
+        # Without a scene home itself says what comes first.
+        has_begun = scenes_of(person).exists() and not Frame.objects.owned_by(person).exists()
+        return Offer() if has_begun else None
     if path.left or path.scene is None or path.scene.removed or not path.scene.is_sound:
         return None
     steps = steps_of(path.scene)

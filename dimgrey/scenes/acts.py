@@ -14,10 +14,13 @@ from django import forms
 from dimgrey.core.acts.case import Case
 from dimgrey.core.acts.keys import As, Named, Number, OneOf, Sent, Several, Text, YesNo, read_key, said_of
 from dimgrey.core.acts.verb import require_verb
+from dimgrey.core.document.edits import Refused
 from dimgrey.core.errors import CoreError
+from dimgrey.core.picture.measures import frame_stops
 from dimgrey.kit.queries import item_named, setup_of
 from dimgrey.kit.setups import scene_part
 from dimgrey.outings.sky_over_scene import planned_sun_altitude
+from dimgrey.pictures import store
 from dimgrey.scenes import spotmeter
 from dimgrey.scenes.queries import around_act
 from dimgrey.web.forms import PlainForm, text_input
@@ -68,6 +71,14 @@ class DeskCase(Case):
 
     def meter(self, document):
         return spotmeter.meter_of(document, self.scene.picture)
+
+    def frame_stops(self):
+        picture = self.scene.picture
+        found = frame_stops(store.small(picture.path), picture.clip)
+        if found is None:
+            sentence = "Hardly anything of this picture is neither black nor blank, so its light cannot be guessed. Type a reading at one pin."
+            raise Refused(sentence, parameter="light", code="frame-lost")
+        return found
 
     def item(self, kind, name):
         row = item_named(self.scene.owner_id, kind, name)

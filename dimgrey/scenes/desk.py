@@ -19,7 +19,7 @@ from dimgrey.scenes.queries import can_undo, newest_child
 from dimgrey.scenes.rail import SHORT, empty_rail, place_percent, rail_of
 from dimgrey.scenes.sheet.bracket import bracket_lines
 from dimgrey.scenes.sheet.page import shown_parts
-from dimgrey.scenes.sheet.picture import scale_line
+from dimgrey.scenes.sheet.picture import asks_light, scale_line
 from dimgrey.scenes.sheet.registry import part_named
 from dimgrey.scenes.situation import Situation
 
@@ -49,6 +49,10 @@ class Desk:
         self.problem = problem
         self.opened = opened
         self.child = child
+
+    @property
+    def asks_light(self):
+        return asks_light(self.situation)
 
     @property
     def stamp(self):
@@ -86,6 +90,14 @@ class Desk:
         if surface is None or "name" in row.entry.guessed:
             return ""
         return "usually {}, {}".format(*self.situation.words.surface(surface))
+
+    def _blind(self, row):
+        """Why the picture does not say how light a tone is, "" where it does or a meter has."""
+        read = next((tone for tone in self.situation.brief.tones if tone.name == row.name), None)
+        if read is None or not (read.blocked or read.clipped):
+            return ""
+        shows, other = ("black", "lighter") if read.blocked else ("blank", "darker")
+        return f"The picture is {shows} here. Read it with a meter, or touch a {other} place."
 
     @property
     def pins(self):
@@ -211,7 +223,10 @@ class Desk:
             "undoLabel": self.scene.head.label if self.scene.head else "",
             "redoLabel": self.child.label if self.child else "",
             "scaleLine": self.scale_line,
-            "tones": [{"mark": t.mark, "name": t.name, "ev": t.ev, "usual": self._usual(t)} for t in self.tones],
+            "tones": [
+                {"mark": t.mark, "name": t.name, "ev": t.ev, "usual": self._usual(t), "blind": self._blind(t)}
+                for t in self.tones
+            ],
         }
 
 

@@ -9,11 +9,19 @@ ACCEPT = "image/*,.dng,.exr,.heic,.tif,.tiff"
 
 
 class NewSceneForm(PlainForm):
-    title = forms.CharField(max_length=120, label="What is the scene?")
-    kind = forms.ChoiceField(choices=choices(KINDS), initial="film", label="Taken on")
+    """kiln: the made-up picture that ships with the program, for who has none at hand."""
+
+    title = forms.CharField(max_length=120, required=False, label="What is the scene?")
+    kind = forms.ChoiceField(choices=choices(KINDS), initial="film", label="Taken on", required=False)
+    kiln = forms.BooleanField(required=False, widget=forms.HiddenInput)
     picture = forms.FileField(
         required=False, allow_empty_file=True, label="Picture of it", widget=forms.FileInput({"accept": ACCEPT})
     )
+
+    def clean_title(self):
+        if not self.typed.title and not (self.files or self.data.get("kiln")):
+            raise forms.ValidationError("Name the scene, or give it a picture.")
+        return self.typed.title
 
 
 class OutingNumberForm(TypedForm):

@@ -1,5 +1,7 @@
 """How scenes begin, get their picture, come out of files, leave the lists and come back. Beside `actions`, which changes one scene."""
 
+from datetime import date
+
 from django.db import transaction
 from django.db.models import Max
 from django.utils import timezone
@@ -37,26 +39,39 @@ def import_scene(person, text, outing=None):
 
 
 def new_scene(person, title, outing=None, medium_kind="film", data=None, filename=""):
-    """A new scene; its file is read in a moment. What is plainly no picture leaves no scene behind: raises CoreError."""
-    begin = lambda: create_scene(person, Document(title=title, medium=MediumPart(medium_kind)), outing)
+    """A new scene; its file is read in a moment. What is plainly no picture leaves no scene behind: raises CoreError.
+
+    title: "" for the day, that on which the picture was taken as soon as its file has told it.
+    """
+    named = title or _day_words(timezone.localdate(), outing)
+    begin = lambda: create_scene(person, Document(title=named, medium=MediumPart(medium_kind)), outing)
     if data is None:
         return begin()
     with arrivals.laid_down(person, data, filename) as file, transaction.atomic():
         scene = begin()
-        send_picture(scene, file, is_first=True)
+        send_picture(scene, file, is_first=True, named="" if title else named)
         arrivals.refused(file)
     return scene
 
 
-def send_picture(scene, file, is_first=False):
-    """Have a file read that becomes the picture of a scene. file: Arrival. is_first: from the scene's first state on, if it has none then."""
-    arrivals.send(file, PURPOSE, scene.pk, is_first=is_first)
+def _day_words(day, outing):
+    """What a scene is called that nobody named: the place of its outing, and the day."""
+    words = f"{day.day} {day:%B}"
+    return f"{outing.title}, {words}"[:120] if outing else words
+
+
+def send_picture(scene, file, is_first=False, named=""):
+    """Have a file read that becomes the picture of a scene. file: Arrival. is_first: from the scene's first state on, if it has none then.
+
+    named: how the scene was called because nobody named it, for the day of its picture to take the place of.
+    """
+    arrivals.send(file, PURPOSE, scene.pk, is_first=is_first, named=named)
     if file.state == file.State.KEPT:
         scene.refresh_from_db()
 
 
 @arrivals.reads(PURPOSE)
-def read_for_scene(arrival, decoded, is_first=False):
+def read_for_scene(arrival, decoded, is_first=False, named=""):
     """A file becomes the picture of a scene: its first, or one that takes another's place."""
     picture = lying_picture(arrival, decoded)
     store.prepare(picture.path)
@@ -70,6 +85,7 @@ def read_for_scene(arrival, decoded, is_first=False):
         picture.save()
         if is_first and scene.picture_id is None:
             _become_first(scene, picture)
+            _name_by_day(scene, picture, named)
         else:
             change(scene, None, "another picture", lambda document: pins_read(document, picture), picture)
         return scene.pk
@@ -92,6 +108,22 @@ def _become_first(scene, picture):
     scene.revisions.update(picture=picture)
 
 
+def _name_by_day(scene, picture, named):
+    """The day on which its picture was taken names a scene that nobody has named, from its first state on."""
+    day = (picture.shot_data.taken_at or "")[:10].replace(":", "-")
+    if not named or scene.title != named or not day:
+        return
+    try:
+        title = _day_words(date.fromisoformat(day), scene.outing)
+    except ValueError:
+        return
+    for row in (scene, *scene.revisions.all()):
+        row.kept = {**row.kept, "title": title}
+        row.save(update_fields=["kept"])
+    scene.title = title
+    scene.save(update_fields=["title"])
+
+
 def replace_picture(scene, data, filename):
     """Another picture for a scene, read in a moment: pins are read again in it, typed readings stay; undo brings the one before back.
 
@@ -105,6 +137,7 @@ def replace_picture(scene, data, filename):
 def pins_read(document, picture):
     """A document whose pins are read anew in a picture. picture: Picture."""
     meter = spotmeter.meter_of(document, picture)
+    document = document.with_(taken_in=None)  # said of the picture before
     is_scaled = light_scale(document, picture.facts) is not None
 
     def read(tone):

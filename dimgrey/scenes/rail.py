@@ -120,7 +120,7 @@ class Ground:
     @property
     def ramp(self):
         """(place in percent, grey) along the rail, a third of a zone apart: the greys of a print, without steps."""
-        return _ramp()
+        return ramp()
 
     @property
     def ticks(self):
@@ -177,7 +177,8 @@ def ground_of(medium, words):
 
 
 @lru_cache(maxsize=1)
-def _ramp():
+def ramp():
+    """(place in percent, grey) a third of a zone apart: the greys of a print from black to white, without steps."""
     zones = [k / 3 for k in range(31)]
     shown = grey8_of_lightness(lightness([zone - MIDDLE for zone in zones], PRINT_CURVE)).tolist()
     return tuple((_percent((z + 0.5) / 11 * 100), f"#{v:02x}{v:02x}{v:02x}") for z, v in zip(zones, shown, strict=True))

@@ -2,6 +2,7 @@
 
 import json
 
+from django.conf import settings
 from django.http import Http404, JsonResponse
 from django.shortcuts import redirect, render
 from django.views.decorators.http import require_POST, require_safe
@@ -26,6 +27,8 @@ from dimgrey.scenes.situation import Situation
 from dimgrey.web.answers import attached, refused
 from dimgrey.web.forms import sent
 
+KILN = settings.BASE_DIR / "demo" / "snapshots" / "a_kiln_and_sky.jpg"
+"""The picture that one may take who has none at hand."""
 MOST_UPLOADED = 4 * MAX_BYTES
 """More than a scene file holds, so that the sentence about its size comes from the core."""
 
@@ -155,8 +158,11 @@ def new(request):
         typed = form.typed
         file = typed.picture
         picture = {"data": source_of(file), "filename": file.name} if file else {}
+        if typed.kiln:
+            picture = {"data": KILN, "filename": KILN.name}
         try:
-            return redirect("desk", lifecycle.new_scene(request.user, typed.title, outing, typed.kind, **picture).pk)
+            kind = typed.kind or "film"
+            return redirect("desk", lifecycle.new_scene(request.user, typed.title, outing, kind, **picture).pk)
         except CoreError as refused:
             form.add_error("picture", str(refused))
     status = 422 if request.method == "POST" else 200

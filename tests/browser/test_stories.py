@@ -268,7 +268,7 @@ class OwnPicture(Story):
                 Scene.objects.all().delete()
                 self.open("/", size)
                 self.assert_accessible("empty home")
-                self.click("text=Plan a first scene")
+                self.click("text=Without a picture")
                 self.do(lambda page: page.fill("[name=title]", "Back yard"))
                 data = pictures.jpeg(600, 400, exif=pictures.exif())
                 upload = {"name": "yard.jpg", "mimeType": "image/jpeg", "buffer": data}

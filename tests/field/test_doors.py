@@ -36,7 +36,7 @@ TITLES = ("Film", "Raw", "Lamps")
 """Of the scenes, in their order."""
 MOST_ACTS = 60
 """Of a verb of which none was kept so far."""
-AT_THE_DESK = frozenset({"place"})
+AT_THE_DESK = frozenset({"place", "frame_stops"})
 """What a phone does not carry: acts that need it are refused there with the sentence that says so."""
 IN_ORDER = frozenset({"undo", "redo", "strike-out"})
 """Verbs that depend on what was done before; `History` compares those."""

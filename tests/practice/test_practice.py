@@ -344,10 +344,12 @@ class FirstSteps(ResultTest):
         self.client.post("/practice/first/leave", {"back": "yes"})
         self.assertContains(self.client.get("/"), "First steps: 4 of 5")
 
-    def test_somebody_without_any_scene_can_leave_it_too(self):
+    def test_somebody_without_any_scene_is_asked_for_a_picture_first(self):
         self.frame.delete()
         Scene.objects.all().delete()
-        self.assertContains(self.client.get("/"), "New here?")
+        self.assertNotContains(self.client.get("/"), "New here?")
+        self.assertContains(self.client.get("/"), "Drop a picture")
+        # From another page it can be left all the same.
         self.client.post("/practice/first/leave", {"from_home": "yes"})
         self.assertNotContains(self.client.get("/"), "New here?")
 

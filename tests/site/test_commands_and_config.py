@@ -109,7 +109,7 @@ class Demo(PageTest):
         self.assertEqual(Scene.objects.filter(outing__title="Tannet Yard").count(), 6)
 
     def test_an_empty_home_says_what_to_do_first(self):
-        self.assertContains(self.client.get("/"), "Plan a first scene")
+        self.assertContains(self.client.get("/"), "Drop a picture")
         self.assertContains(self.client.get("/frames/"), "No frame logged yet")
 
 

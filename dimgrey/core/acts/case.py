@@ -45,6 +45,10 @@ class Case:
         """A spot meter before the scene's picture: `read(x, y, spot_deg)` and `read_area(outline)`."""
         raise Elsewhere("the light of the picture")
 
+    def frame_stops(self):
+        """Log mean of the picture's light in stops from linear 0.18, without its blocked and burnt parts. Raises Refused where nothing is left."""
+        raise Elsewhere("the light of the picture")
+
     def item(self, kind, name):
         """An item of the kit, None where there is none of that name."""
         raise Elsewhere("the kit")

@@ -2,7 +2,8 @@
 
 from dimgrey.core.cautions.registry import caution, rule
 from dimgrey.core.measure.metering import MIXED_SPREAD_STOPS
-from dimgrey.core.measure.stops import format_stops
+from dimgrey.core.measure.stops import counted_stops, format_stops
+from dimgrey.core.sky.daylight import error_of
 
 
 @rule("picture", {"picture-clipped": "the picture is blank under the tone, so its reading is too low"})
@@ -26,6 +27,17 @@ def _blocked(plan):
                 "meter reading there.",
                 tone.name,
             )
+
+
+@rule("picture", {"scale-guessed": "the picture's light is a guess from the light that it was taken in"})
+def _guessed(plan):
+    light = plan.brief.taken_in
+    if light:
+        stops = counted_stops(error_of(light))
+        yield caution(
+            "scale-guessed",
+            f"The picture's light is a guess from “{light}”, good to {stops}. Read one tone with a meter.",
+        )
 
 
 @rule("picture", {"mixed-tones": "a tone that matters was read with more than 2 stops under the spot"})

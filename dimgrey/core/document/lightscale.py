@@ -62,7 +62,7 @@ def light_scale(document, facts):
     """LightScale of a scene's picture, or None while its light has no scale.
 
     A picture with a scale in cd/m2 keeps it, and typed readings only show their residuals. Any other is fitted to the
-    readings typed at its pins; without one, its exposure data gives a first scale.
+    readings typed at its pins; without one, its exposure data give a first scale, or the light that it was taken in.
     """
     pins, evs = [], []
     for tone in document.tones:
@@ -73,7 +73,17 @@ def light_scale(document, facts):
     if facts.absolute:
         residuals = tuple(ev - (facts.middle_grey_ev100 + stops) for stops, ev in zip(pins, evs, strict=True))
         return LightScale(facts.middle_grey_ev100, 1.0, residuals)
-    return fit_light_scale(pins, evs, facts.middle_grey_ev100)
+    known = facts.middle_grey_ev100
+    if known is None and document.taken_in:
+        known = document.taken_in.ev100
+    return fit_light_scale(pins, evs, known)
+
+
+def guessed_light(document):
+    """The light from which the scale of the picture is guessed; "" where nobody said it, or a reading typed at a pin has taken its place."""
+    if document.taken_in is None or any(tone.picture_reading and typed_evs(tone, document) for tone in document.tones):
+        return ""
+    return document.taken_in.light
 
 
 def _as_the_picture_has_it(tone, document):

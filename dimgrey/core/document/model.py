@@ -33,6 +33,7 @@ from dimgrey.core.shapes.declare import (
     written,
 )
 from dimgrey.core.shapes.format import Format
+from dimgrey.core.sky.daylight import TAKEN_IN
 from dimgrey.core.sky.wants import WANTS
 
 MAX_TONES, MAX_FILTERS, MAX_PAIRS, MAX_NOTES = 40, 6, 8, 4000
@@ -174,6 +175,14 @@ class PlacePart(Shaped):
 
 
 @dataclass(frozen=True)
+class TakenIn(Shaped):
+    """The light that a picture without exposure data was taken in, and the EV100 of its middle grey that is guessed from it."""
+
+    light: str = needed(one_of(*TAKEN_IN))
+    ev100: float = needed(number(-20, 40), about="Of the picture's linear 0.18.")
+
+
+@dataclass(frozen=True)
 class Document(Shaped):
     """One scene. See docs/scene-file.md."""
 
@@ -184,6 +193,7 @@ class Document(Shaped):
     view: View = part(View)
     crop: CropPart | None = maybe(CropPart)
     sky: SkyPart = part(SkyPart, since=4)
+    taken_in: TakenIn | None = maybe(TakenIn, since=6)
     pairs: tuple = key(several(exactly(2, text(60)), most=MAX_PAIRS), ())
     orders: tuple = many(OrderPart, MAX_PAIRS, since=3)
     notes: str = key(text(MAX_NOTES), "")

@@ -7,6 +7,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
+from dimgrey.core.colour.luminance import LUMINANCE_WEIGHTS, MIDDLE_GREY
 from dimgrey.core.shapes.declare import Shaped, needed, number, several, text
 
 BANDS = ("black", "dark", "middle", "light", "white")
@@ -49,6 +50,25 @@ class Measures(Shaped):
 
     def share(self, band):
         return self.balance[band]
+
+
+BLOCKED_Y, BURNT_SHARE = 0.002, 0.98
+"""Linear light below which a file shows nothing, and share of the light at which it ends from which on it shows nothing more."""
+LEAST_SHOWN = 0.02
+
+
+def frame_stops(linear, clip=1.0):
+    """Log mean of a picture's light in stops from 0.18, without blocked and burnt parts; None where hardly anything is left.
+
+    linear: linear sRGB, shape (h, w, 3). clip: linear value at which the file ends, None for none.
+    """
+    light = np.asarray(linear, np.float64) @ LUMINANCE_WEIGHTS
+    shown = light > BLOCKED_Y
+    if clip is not None:
+        shown &= np.asarray(linear).max(axis=-1) < BURNT_SHARE * clip
+    if shown.mean() < LEAST_SHOWN:
+        return None
+    return float(np.log2(light[shown] / MIDDLE_GREY).mean())
 
 
 def balance(zones):

@@ -134,6 +134,7 @@ class Brief:
     intent: what is wished, in words. said_lists: (one of intent.reading.LISTS, text) each beside it. scale: a wanted tone scale. struck: keys
     of wishes that were read and are not meant. setup_toned: a setup with tone controls stands beside it. orders: wishes.Order each. pairs: (name, name) that must part.
     hand_limit_s: the longest time that a hand holds this lens, None while the lens is not known. support: "tripod", "hand", "".
+    taken_in: the light from which the scale of the picture was guessed, "" where it was not.
     """
 
     title: str = ""
@@ -160,6 +161,7 @@ class Brief:
     pairs: tuple = ()
     hand_limit_s: float | None = None
     support: str = ""
+    taken_in: str = ""
 
     @cached_property
     def coloured(self):

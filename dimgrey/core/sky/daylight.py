@@ -25,6 +25,18 @@ FIXED = {"blue hour": 4.0, "full moon": -3.0}
 KINDS = ("sun", "haze", "bright cloud", "overcast", "open shade", "low sun", "blue hour", "full moon")
 
 
+TAKEN_IN = {"sun": "sun", "haze": "haze", "cloud": "bright cloud", "shade": "open shade", "indoors": ""}
+"""The light that a picture was taken in, in a word -> its row of the guide, "" where the sun has no part in it."""
+INDOORS_EV100 = 8.0
+OUTDOORS_ERROR, INDOORS_ERROR = 1.0, 2.0
+"""Stops that the log mean of a frame in such a light is good to."""
+
+
+def error_of(light):
+    """Stops that a guess from one of TAKEN_IN is good to."""
+    return OUTDOORS_ERROR if TAKEN_IN[light] else INDOORS_ERROR
+
+
 @dataclass(frozen=True)
 class Estimate:
     """EV100 to start from, and how it was reached. Good to about a stop."""

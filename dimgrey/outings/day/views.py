@@ -16,6 +16,7 @@ from dimgrey.outings.day.table import light_table
 from dimgrey.outings.queries import outing_of
 from dimgrey.people import owned
 from dimgrey.scenes.lifecycle import copy_scenes, order_scenes
+from dimgrey.scenes.rail import ramp
 from dimgrey.web.answers import refused
 
 of_mine = owned.of_mine(outing_of, "outing")
@@ -25,7 +26,8 @@ of_mine = owned.of_mine(outing_of, "outing")
 def home(request):
     """What a person sees first: the next outing and its light, the last scene, every outing with its scenes."""
     home = home_of(request.user, timezone.now())
-    return render(request, "day/home.html", {"home": home, "brought": on_home(request.user), "page": "home"})
+    context = {"home": home, "brought": on_home(request.user), "ramp": ramp(), "page": "home"}
+    return render(request, "day/home.html", context)
 
 
 @require_safe

@@ -25,7 +25,7 @@ CAMERA = {
 
 def _holds(situation):
     setup = situation.document.setup_in_use
-    return setup.name if setup else f"ISO {situation.document.medium.iso:g}"
+    return setup.name if setup else f"ISO {situation.document.medium.iso}"
 
 
 def _first_camera(situation):

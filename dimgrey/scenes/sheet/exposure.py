@@ -11,7 +11,8 @@ def _line(situation):
     seconds = timer_seconds(situation.plan)
     return {
         "exposure": exposure_words(situation.plan),
-        "wait": situation.wait,
+        # Before the first tone the ramp says it, where the picture is.
+        "wait": situation.wait if situation.document.tones else "",
         "why": explain.why_exposure(situation.plan) if situation.plan else "",
         "timer": f"{seconds:.2f}" if seconds else "",
         "timer_words": format_seconds(seconds) if seconds else "",

@@ -22,6 +22,14 @@ class Picture(SimpleTestCase):
         self.assertEqual(found(replace(SHADOW, blocked=True), WALL)["picture-blocked"].about, "mouth")
         self.assertEqual(found(SHADOW, replace(WALL, blocked=True, needs_texture=False)), {})
 
+    def test_a_guessed_scale(self):
+        guessed = lambda light: replace((made := planned(SHADOW, WALL)), brief=replace(made.brief, taken_in=light))
+        for light, stops in (("sun", "1 stop"), ("indoors", "2 stops")):
+            (told,) = raised("picture", guessed(light))
+            self.assertEqual(told.code, "scale-guessed")
+            self.assertIn(f"“{light}”, good to {stops}", told.text)
+        self.assertEqual(raised("picture", guessed("")), ())
+
     def test_mixed_tones_under_the_spot(self):
         self.assertEqual(found(SHADOW, replace(WALL, mixed=2.0 + 1e-6))["mixed-tones"].about, "wall")
         self.assertEqual(found(SHADOW, replace(WALL, mixed=2.0)), {})

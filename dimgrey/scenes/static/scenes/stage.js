@@ -26,7 +26,7 @@ export function stage(desk, strip) {
     },
   });
   frame.addEventListener("pointermove", (event) => {
-    if (event.target.closest(".strip")) return ring.hide();
+    if (event.target.closest(".strip, .ask-light")) return ring.hide();
     if (event.pointerType === "mouse" && !event.target.closest(".touched")) ring.aim(...placeIn(frame, event));
   });
   document.addEventListener("strip:open", () => ring.hide());
@@ -35,7 +35,7 @@ export function stage(desk, strip) {
   });
   frame.addEventListener("click", (event) => {
     if (justDragged || event.target.closest("[data-handle], .edge-grip")) return;
-    if (event.target.closest(".pin, .strip")) return; // they answer themselves
+    if (event.target.closest(".pin, .strip, .ask-light")) return; // they answer themselves
     if (event.target.closest("#pin-here")) {
       ring.pinHere();
       return;

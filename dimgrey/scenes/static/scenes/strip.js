@@ -31,7 +31,7 @@ export function strip(desk, openTone) {
     document.dispatchEvent(new CustomEvent("strip:open"));
     tell();
     place();
-    nearest().focus({ preventScroll: true });
+    (tone().blind ? reading : nearest()).focus({ preventScroll: true });
   }
   function close() {
     if (part.hidden) return;
@@ -46,6 +46,10 @@ export function strip(desk, openTone) {
     const { reach, outer } = desk.data().greys;
     document.getElementById("strip-mark").textContent = mark;
     document.getElementById("strip-name").textContent = tone().name === `tone ${mark}` ? "" : tone().name;
+    const blind = document.getElementById("strip-blind");
+    blind.textContent = tone().blind;
+    blind.hidden = !tone().blind;
+    greys.toggleAttribute("inert", Boolean(tone().blind));
     if (document.activeElement !== reading) reading.value = tone().ev === "—" ? "" : tone().ev;
     for (const each of greys.querySelectorAll("button")) {
       const zone = Number(each.dataset.print);
@@ -116,6 +120,7 @@ export function strip(desk, openTone) {
     const digit = /^\d$/.test(event.key) ? Number(event.key) : event.key === "x" ? TOP : null,
       step = { ArrowUp: 1, ArrowDown: -1, PageUp: 3, PageDown: -3 }[event.key];
     if (event.key === "Escape") close();
+    else if (tone().blind) return;
     else if (digit !== null) put(digit);
     else if (step) nudge(step);
     else return;

@@ -104,16 +104,17 @@ document.addEventListener("submit", (event) => {
   const files = [...form.querySelectorAll("input[type=file]")].flatMap((input) => [...input.files]);
   if (!files.length) return;
   event.preventDefault();
-  send(form, files);
+  if (files.length > 1 && form.hasAttribute("data-drop")) sendEach(form, files);
+  else send(form, files);
 });
 
 // --- a picture that is dropped or pasted goes where one can go
 const takes = (input) => input.type === "file" && (input.accept.includes("image") || input.accept.includes(".jpg"));
 const target = () => [...document.querySelectorAll("input[type=file]")].find(takes);
 const isPicture = (file) => file.type.startsWith("image/") || /\.\w+$/.test(file.name);
-const pictureIn = (list) => [...(list ?? [])].find(isPicture);
+const picturesIn = (list) => [...(list ?? [])].filter(isPicture);
 
-async function take(file) {
+async function take(files) {
   let input = target();
   if (!input) {
     const part = document.getElementById("edit-picture");
@@ -123,17 +124,37 @@ async function take(file) {
     if (!input) return;
   }
   const held = new DataTransfer();
-  held.items.add(file);
+  for (const file of input.multiple ? files : files.slice(0, 1)) held.items.add(file);
   input.files = held.files;
   input.dispatchEvent(new Event("change", { bubbles: true }));
-  if (input.form?.hasAttribute("data-drop")) {
-    const title = input.form.elements.title;
-    if (title && !title.value) title.value = file.name.replace(/\.\w+$/, "").replaceAll(/[_-]+/g, " ");
-    input.form.requestSubmit();
-  } else {
-    input.scrollIntoView({ block: "center" });
-    input.focus();
+  if (input.form?.hasAttribute("data-drop")) return; // it is on its way
+  input.scrollIntoView({ block: "center" });
+  input.focus();
+}
+
+// Where a picture alone makes a scene it is sent as soon as it is chosen; several make a scene each.
+document.addEventListener("change", (event) => {
+  const form = event.target.closest("form[data-drop]");
+  if (form && event.target.type === "file" && event.target.files.length) form.requestSubmit();
+});
+async function sendEach(form, files) {
+  const line = progressOf(form),
+    [bar, words] = line.children,
+    refused = [];
+  line.hidden = false;
+  bar.max = files.length;
+  for (const [k, file] of files.entries()) {
+    words.textContent = `${k + 1} of ${files.length}: ${file.name}`;
+    bar.value = k;
+    const data = new FormData(form);
+    data.delete("picture");
+    data.append("picture", file);
+    const answer = await fetch(form.action, { method: "POST", body: data }).catch(() => null);
+    if (!answer?.ok) refused.push(file.name);
   }
+  if (!refused.length) return location.reload();
+  bar.hidden = true;
+  words.textContent = `Not taken: ${refused.join(", ")}.`;
 }
 
 const isFile = (event) => [...(event.dataTransfer?.types ?? [])].includes("Files");
@@ -143,16 +164,16 @@ for (const name of ["dragover", "drop"])
     event.preventDefault(); // else the browser would leave the page for the file
     document.body.toggleAttribute("data-dropping", name === "dragover");
     if (name === "drop") {
-      const file = pictureIn(event.dataTransfer.files);
-      if (file) take(file);
+      const files = picturesIn(event.dataTransfer.files);
+      if (files.length) take(files);
     }
   });
 document.addEventListener("dragleave", (event) => {
   if (!event.relatedTarget) document.body.removeAttribute("data-dropping");
 });
 document.addEventListener("paste", (event) => {
-  const file = pictureIn(event.clipboardData?.files);
-  if (!file) return;
+  const files = picturesIn(event.clipboardData?.files);
+  if (!files.length) return;
   event.preventDefault();
-  take(file);
+  take(files);
 });
