@@ -42,7 +42,6 @@ class House(Story):
         self.assert_accessible("house")
         self.assert_fits()
         self.look("house")
-        self.shot("house")
         self.open(link.removeprefix(self.live_server_url), PHONE)
         self.fill("[name=name]", "vera")
         self.fill("[name=password]", HERS)

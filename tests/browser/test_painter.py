@@ -18,7 +18,7 @@ from dimgrey.pictures import store
 from dimgrey.pictures.addresses import Rendering, grey_address
 from dimgrey.scenes.models import Scene
 from tests import hand
-from tests.browser.story import PHONE, Story
+from tests.browser.story import DESK, PHONE, Story
 from tests.documents import document
 from tests.helpers import scene_with_picture
 from tests.scenes.test_glass import BRICK, PLACE, light, tones
@@ -366,6 +366,35 @@ class Pins(DeskStory):
         self.until("document.getElementById('loupe').hidden")
         self.click("#pin-here")
         self.until_kept(lambda: len(Scene.objects.get(pk=self.scene.pk).document.tones), 5)
+
+
+@tag("browser")
+class Handles(DeskStory):
+    """Rings on the ramp are handles: the whole disc grabs its own tone; where discs lie over each other the nearest middle does."""
+
+    def test_every_disc_grabs_its_own_tone(self):
+        for size in (DESK, PHONE):
+            self.open(f"/scenes/{self.scene.pk}/", size)
+            found = self.do(
+                lambda page: page.evaluate(
+                    "[...document.querySelectorAll('.flag')].map(f => { const b = f.querySelector('.ring-mark').getBoundingClientRect();"
+                    " return {mark: f.dataset.mark, x: b.x + b.width / 2, y: b.y + b.height / 2}; })"
+                )
+            )
+            self.assertGreater(len(found), 3)
+            for ring in found:
+                for dx, dy in ((0, 0), (11, 0), (-11, 0), (0, 11), (0, -11), (7, 7)):
+                    at = (ring["x"] + dx, ring["y"] + dy)
+                    away = lambda each, at=at: (each["x"] - at[0]) ** 2 + (each["y"] - at[1]) ** 2
+                    nearest = min(away(each) for each in found)
+                    wanted = {each["mark"] for each in found if away(each) <= nearest + 0.5}
+                    with self.subTest(size=size, ring=ring["mark"], at=(dx, dy)):
+                        self.do(lambda page, at=at: (page.mouse.move(*at), page.mouse.down()))
+                        held = self.do(
+                            lambda page: page.evaluate("document.activeElement.closest('.flag')?.dataset.mark")
+                        )
+                        self.do(lambda page: page.mouse.up())
+                        self.assertIn(held, wanted)
 
 
 @tag("browser")

@@ -1,5 +1,7 @@
 // The tone ground in the field: a ramp from black to white with the tones hanging from it at their prints. It draws
 // what the core said; a drag moves a tone to the print under the finger, in the camera's steps.
+import { nearestHandle } from "../pictures/nearest.js";
+
 const ACROSS = 11,
   ROWS = 3,
   ROW = 17,
@@ -114,7 +116,8 @@ export function dragGround(host, { steps, moving, placed, freed }) {
   let drag = null;
   const snapped = (zone) => Math.round(Math.min(Math.max(zone, 0), 10) * steps()) / steps();
   host.addEventListener("pointerdown", (event) => {
-    const group = event.target.closest(".hang");
+    const bob = (each) => each.querySelector(".bob"),
+      group = nearestHandle(host.querySelectorAll(".hang"), event, bob) ?? event.target.closest(".hang");
     if (!group) return;
     drag = {
       mark: group.dataset.mark,

@@ -1,3 +1,4 @@
+import { nearestHandle } from "../pictures/nearest.js";
 import { live } from "./dragging.js";
 
 // The tone rail: a drag moves the print under the finger, an arrow key the zone that is kept, by a step of the camera.
@@ -12,7 +13,8 @@ export function rail(desk) {
   const snapped = (zone) => Math.round(clampZone(zone) * desk.data().steps) / desk.data().steps;
 
   host.addEventListener("pointerdown", (event) => {
-    const flag = event.target.closest(".flag");
+    const ring = (each) => each.querySelector(".ring-mark"),
+      flag = nearestHandle(host.querySelectorAll(".flag"), event, ring) ?? event.target.closest(".flag");
     if (!flag || event.button !== 0) return;
     const svg = host.querySelector("svg.rail");
     drag = {
