@@ -49,7 +49,7 @@ class House(Story):
         self.assert_accessible("join")
         self.look("join")
         self.click("text=Join >> nth=-1")
-        self.assertEqual(self.text("h1"), "Nothing planned yet")
+        self.assertEqual(self.text("h1"), "A first picture")
         return Person.objects.get(username="vera")
 
     def look(self, name):

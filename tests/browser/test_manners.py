@@ -3,6 +3,7 @@
 import base64
 
 from django.test import tag
+from django.utils import timezone
 
 from dimgrey.frames.models import Frame
 from dimgrey.scenes import lifecycle
@@ -82,7 +83,8 @@ class Files(Story):
     def test_a_picture_dropped_on_home_becomes_a_scene(self):
         self.open("/")
         self.drop()
-        self.wait("#where-title", "yard wall")
+        today = timezone.localdate()
+        self.wait("#where-title", f"{today.day} {today:%B}")
         self.assertIsNotNone(Scene.objects.get().picture)
         self.assert_silent()
 
