@@ -2,7 +2,7 @@
 const book = document.querySelector("[data-terms]");
 const PLAIN = "a, button, summary, select, option, textarea, input, svg, script, style, code, pre, dialog, h1, output";
 const FIELDS = "label, legend, td, tbody th";
-const SKIPPED = `${PLAIN}, ${FIELDS}, [x-text], [data-unmarked], [aria-live], [role=status], [role=img]`;
+const SKIPPED = `${PLAIN}, ${FIELDS}, [x-text], [data-unmarked], [aria-live], [role=status], [role=img], .hidden-text`;
 
 const forms = new Map(),
   marked = new Set();
