@@ -11,7 +11,7 @@ from dataclasses import dataclass
 from datetime import timedelta
 from pathlib import PurePath
 
-from django.db import transaction
+from django.db import DatabaseError, transaction
 from django.db.models import Q
 from django.utils import timezone
 from django_tasks import task
@@ -124,6 +124,12 @@ def read(pk):
             Arrival.objects.filter(pk=pk).update(sentence=str(refused)[:400])
             return
         _refuse(row, str(refused))
+    except (DatabaseError, OSError) as failed:
+        # The house has no room or is being moved, not the file's fault; but a file that is gone does not come back.
+        _log.exception("reading a file for %s failed", row.purpose)
+        if not isinstance(failed, FileNotFoundError):
+            return
+        _refuse(row, BROKE)
     except Exception:
         _log.exception("reading a file for %s failed", row.purpose)
         _refuse(row, BROKE)

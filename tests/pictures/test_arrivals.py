@@ -6,6 +6,7 @@ from unittest import mock
 
 from django.core.files.uploadedfile import SimpleUploadedFile
 from django.core.management import CommandError, call_command
+from django.db import OperationalError
 from django.test import TransactionTestCase, override_settings
 from django.utils import timezone
 from django_tasks_db.models import DBTaskResult
@@ -231,6 +232,20 @@ class Stopped(QueueTest):
         ):
             self.read()
         self.assertEqual((self.states(), Arrival.objects.get().sentence), ([REFUSED], arrivals.BROKE))
+
+    def test_a_database_that_is_locked_or_full_loses_nothing(self):
+        """It is not the file's fault: the file waits, and is kept when the database answers again."""
+        for wrong in ("database is locked", "database or disk is full"):
+            scene = self.scene(wrong)
+            file = self.send(scene)
+            with mock.patch("dimgrey.pictures.models.Picture.save", side_effect=OperationalError(wrong)):
+                self.read()
+            file.refresh_from_db()
+            self.assertEqual(file.state, WAITING)
+            self.assertTrue(file.original.exists())
+            self.read()
+            scene.refresh_from_db()
+            self.assertIsNotNone(scene.picture)
 
     def test_a_full_disk_is_said_and_the_file_waits(self):
         scene = self.scene()

@@ -6,7 +6,7 @@ Mistakes of meaning are gathered, each with its path, instead of stopping at the
 from dimgrey.core.camera.setups import TONE_EFFECTS, setup
 from dimgrey.core.colour.chain import mixed_chain
 from dimgrey.core.colour.ownmix import require_points
-from dimgrey.core.document.lightscale import guessed_light
+from dimgrey.core.document.lightscale import guess_decides
 from dimgrey.core.document.tonebriefing import FOG_PRINT, ToneReader, fog_of, said_lists, school_of
 from dimgrey.core.measure.brackets import require_bracket
 from dimgrey.core.measure.exposure import Limits
@@ -77,7 +77,7 @@ class _Reader(ToneReader):
             orders=self.orders(),
             hand_limit_s=self.hand_limit_s(),
             support=document.needs.support,
-            taken_in=guessed_light(document),
+            taken_in=guess_decides(document),
             pairs=tuple(pair for pair in document.pairs if set(pair) <= set(document.names)),
         )
 

@@ -79,6 +79,15 @@ def light_scale(document, facts):
     return fit_light_scale(pins, evs, known)
 
 
+def guess_decides(document):
+    """The light that the plan's readings are a guess from; "" where a meter read every tone, or none was read in the picture."""
+    return (
+        guessed_light(document)
+        if any(tone.picture_reading and not typed_evs(tone, document) for tone in document.tones)
+        else ""
+    )
+
+
 def guessed_light(document):
     """The light from which the scale of the picture is guessed; "" where nobody said it, or a reading typed at a pin has taken its place."""
     if document.taken_in is None or any(tone.picture_reading and typed_evs(tone, document) for tone in document.tones):

@@ -3,6 +3,7 @@
 import numpy as np
 from django.test import SimpleTestCase
 
+from dimgrey.core.document.briefing import brief_of
 from dimgrey.core.document.guessedscale import guessed
 from dimgrey.core.document.lightscale import Facts, guessed_light, light_scale
 from dimgrey.core.document.model import Document, TakenIn
@@ -58,3 +59,10 @@ class Guess(SimpleTestCase):
         read = document.with_(tones=(tone(typed=(9.0,)),))
         self.assertEqual((light_scale(read, FACTS).offset, guessed_light(read)), (10.0, ""))
         self.assertIsNone(light_scale(document.with_(taken_in=None), FACTS))
+
+    def test_a_plan_that_no_picture_reading_decides_is_no_guess(self):
+        """Tones read with a meter and named, beside a picture that was guessed: nothing to warn of."""
+        typed = ToneEntry(name="coal", mark="B", readings=(Reading(kind="spot", ev100=8.0),))
+        document = Document(taken_in=TakenIn("sun", 15.0), tones=(typed,))
+        self.assertEqual(brief_of(document).taken_in, "")
+        self.assertEqual(brief_of(document.with_(tones=(typed, tone()))).taken_in, "sun")
