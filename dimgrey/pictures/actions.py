@@ -47,16 +47,43 @@ def keep_picture(owner_id, decoded, data, filename, snapshot=None, simulated_lig
     decoded: of read.read_picture. data: the file's bytes, or where it lies. snapshot: bytes of a picture shown in the colour view instead.
     Raises PictureGone when the files cannot be written.
     """
+    row = _whole_row(owner_id, filename, decoded, simulated_light)
+    _note(row.path)
+    _write(row, row.path, decoded, data, snapshot)
+    row.save()
+    return row
+
+
+def laid_aside(path, owner_id, decoded, data, filename, snapshot=None, simulated_light=False, others_bytes=0):
+    """`keep_picture` whose files are written into the folder `path` and whose row is not saved: `take_laid` does it.
+
+    others_bytes: of files that were laid aside before, for which there must be room too.
+    """
+    row = _whole_row(owner_id, filename, decoded, simulated_light)
+    _write(row, path, decoded, data, snapshot, others_bytes)
+    return row
+
+
+def take_laid(row, path):
+    """Save the row of a picture that was laid aside, and move its files to their place. Returns the row. Call it within `keeping`."""
+    _note(row.path)
+    writing.move(path, row.path)
+    row.save()
+    return row
+
+
+def _whole_row(owner_id, filename, decoded, simulated_light):
     height, width = decoded.linear.shape[:2]
     row = _row(owner_id, filename, decoded, width, height)
     row.simulated_light = simulated_light
-    shown = Image.open(io.BytesIO(snapshot)) if snapshot else _shown(decoded)
-    require_room(owner_id, size_of(data) + decoded.linear.nbytes)
-    _note(row.path)
-    writing.keep_files(row.path, data, suffix_of(row.original_name), decoded.linear, shown)
-    row.bytes = store.size_of(row.path)
-    row.save()
     return row
+
+
+def _write(row, path, decoded, data, snapshot, others_bytes=0):
+    shown = Image.open(io.BytesIO(snapshot)) if snapshot else _shown(decoded)
+    require_room(row.owner_id, others_bytes + size_of(data) + decoded.linear.nbytes)
+    writing.keep_files(path, data, suffix_of(row.original_name), decoded.linear, shown)
+    row.bytes = store.size_of(path)
 
 
 def lying_picture(arrival, decoded):

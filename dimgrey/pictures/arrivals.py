@@ -6,9 +6,11 @@ far it is, whatever happens to the queue: what waits and has no task gets one ag
 """
 
 import logging
+from collections.abc import Callable
 from contextlib import contextmanager
 from dataclasses import dataclass
 from datetime import timedelta
+from inspect import signature
 from pathlib import PurePath
 
 from django.db import DatabaseError, transaction
@@ -29,8 +31,8 @@ MOST_WAITING = 400
 """Files of one person: two cards full of a long day."""
 FORGOTTEN_AFTER = timedelta(days=1)
 """What was kept is told for so long; what was refused thirty times as long."""
-LOOKED_AT = 10
-"""Priority of what somebody has a page open of."""
+LOOKED_AT, AFTER_OTHERS = 10, -20
+"""Priority of what somebody has a page open of, and of the rest of what takes long."""
 NOT_ITS_FAULT = (writing.NOT_KEPT, "picture-busy")
 """Codes of refusals that say nothing of the file: it waits on."""
 MOST_TRIES = 12
@@ -38,36 +40,51 @@ MOST_TRIES = 12
 BROKE = "The program broke off at this file. The house's log says where; the file itself was not kept."
 FULL = f"{MOST_WAITING} of your files wait to be read already. Wait until some are."
 _log = logging.getLogger("dimgrey.pictures")
-_purposes, _broken = {}, {}
+_purposes = {}
 
 
-def reads(purpose, broken=None):
+@dataclass(frozen=True)
+class _Purpose:
+    handler: Callable
+    broken: Callable | None
+    is_picture: bool
+
+
+def reads(purpose, broken=None, is_picture=True):
     """Says what becomes of files that come for a purpose.
 
     The function gets (arrival, decoded, what else was said of it), works out all that takes time, and hands back what writes the rows:
     it is called in a transaction and gives the number of what the file became. Both may raise CoreError, which is told of the file.
     broken: (arrival, sentence) -> number, writes what stays of a file that cannot be read; without it the sentence does.
+    is_picture: else the file is not decoded, the function gets (arrival, what else was said), and it may hand back None when it has
+    done a part: others go first, and it is called again.
     """
 
     def register(handler):
-        _purposes[purpose] = handler
-        if broken:
-            _broken[purpose] = broken
+        _purposes[purpose] = _Purpose(handler, broken, is_picture)
         return handler
 
     return register
 
 
+def said_of(purpose):
+    """Names of what else may be said of files that come for a purpose."""
+    known = signature(_purposes[purpose].handler).parameters.values()
+    return [each.name for each in known if each.default is not each.empty]
+
+
 @contextmanager
-def laid_down(person, source, name):
+def laid_down(person, source, name, is_picture=True):
     """A file that lies safely on the disk, as an Arrival that is not kept yet; `send` it within, in a transaction of one's own if need be.
 
-    source: bytes, or the path where it lies. Raises PictureError for what is plainly no picture or has no room, PictureGone when it
-    cannot be written, CoreError when too many wait. What goes wrong within leaves nothing of the file.
+    source: bytes, or the path where it lies. is_picture: else it takes no room of a person's, because it goes once it was read.
+    Raises PictureError for what is plainly no picture or has no room, PictureGone when it cannot be written, CoreError when too many
+    wait. What goes wrong within leaves nothing of the file.
     """
-    size = require_size(source)
-    kind_of(head_of(source))
-    require_room(person.pk, size)
+    size = require_size(source) if is_picture else 0
+    if is_picture:
+        kind_of(head_of(source))
+        require_room(person.pk, size)
     if waiting(person).count() >= MOST_WAITING:
         raise CoreError(FULL, code="arrivals-many")
     row = Arrival(owner_id=person.pk, name=PurePath(name or "picture").name[:255], bytes=size)
@@ -115,13 +132,16 @@ def read(pk):
         return
     Arrival.objects.filter(pk=pk).update(begun_at=timezone.now())
     try:
-        keep = _purposes[row.purpose](row, read_picture(row.original, row.name), **row.about)
+        keep = _worked_out(row)
+        if keep is None:
+            _queue(row, AFTER_OTHERS)
+            return
         with keeping():
             if _become(pk, Arrival.State.KEPT):
                 Arrival.objects.filter(pk=pk).update(became=keep())
     except CoreError as refused:
         if refused.code in NOT_ITS_FAULT:
-            Arrival.objects.filter(pk=pk).update(sentence=str(refused)[:400])
+            Arrival.objects.filter(pk=pk).update(sentence=f"{str(refused)[:350]} It waits, and is tried again.")
             return
         _refuse(row, str(refused))
     except (DatabaseError, OSError) as failed:
@@ -136,9 +156,17 @@ def read(pk):
     _tidy(row)
 
 
+def _worked_out(row):
+    """What a file's purpose makes of it: what writes the rows, or None when there is more to do."""
+    purpose = _purposes[row.purpose]
+    if purpose.is_picture:
+        return purpose.handler(row, read_picture(row.original, row.name), **row.about)
+    return purpose.handler(row, **row.about)
+
+
 def _refuse(row, sentence):
     """Say why a file was not kept; where its purpose keeps something of it all the same, that."""
-    broken = _broken.get(row.purpose)
+    broken = _purposes[row.purpose].broken
     with transaction.atomic():
         if not broken:
             _become(row.pk, Arrival.State.REFUSED, sentence)
@@ -206,6 +234,11 @@ def arriving(person, purpose, subject):
     if tasks and later.exists():
         later.update(priority=LOOKED_AT)
     return found
+
+
+def last_kept(person, purpose):
+    """The file of a person that was kept last for a purpose, None when that is long ago."""
+    return Arrival.objects.owned_by(person).filter(purpose=purpose, state=Arrival.State.KEPT).last()
 
 
 def put_away(person, pk):

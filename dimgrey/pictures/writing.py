@@ -46,6 +46,15 @@ def keep_beside_original(folder, linear, colour=None):
     _settled(folder, write, is_new=False)
 
 
+def move(folder, to):
+    """Move the folder of a picture, on the disk when this returns. Raises PictureGone."""
+
+    def moved():
+        folder.rename(to)
+
+    _settled(to, moved)
+
+
 def keep_images(folder, images, is_new=True):
     """Write small views of one picture as JPEG. images: file name -> Image. is_new: the folder is."""
 

@@ -371,6 +371,45 @@ class OwnPicture(Story):
         self.assertEqual((written.tones[0].name, written.placing.tone), ("grey wall", "grey wall"))
         self.assert_silent()
 
+    def test_what_is_being_typed_when_an_answer_comes_is_still_there(self):
+        """The answer to one act brings the sheet anew; a name half typed by then stays, with its caret, and is sent once."""
+        scene = scene_with_light(self.person)
+        hand.pin_tone(scene, None, band(3), 0.5)
+        self.open(f"/scenes/{scene.pk}/?open=edit-tones,tone-A")
+        self.do(lambda page: page.locator("#add-name").wait_for())
+        held = []
+        self.do(lambda page: page.route("**/do/place", lambda route: held.append(route)))
+        self.do(lambda page: page.click("#tone-A .zones button:text-is('V') >> nth=0"))
+        self.do(lambda page: page.wait_for_timeout(50))
+        self.do(lambda page: page.fill("#add-name", "roof light"))
+        self.do(lambda page: page.evaluate("document.getElementById('add-name').setSelectionRange(2, 4)"))
+        self.do(lambda page: held[0].continue_())
+        self.until("document.querySelector('#flag-A')?.classList.contains('placed')")
+        field = "document.getElementById('add-name')"
+        self.assertEqual(
+            self.do(
+                lambda page: page.evaluate(
+                    f"[{field}.value, document.activeElement === {field}, {field}.selectionStart, {field}.selectionEnd]"
+                )
+            ),
+            ["roof light", True, 2, 4],
+        )
+        self.do(lambda page: page.fill("#add-reading", "11"))
+        self.do(lambda page: page.press("#add-reading", "Enter"))
+        self.wait("#sheet .tones", "roof light")
+        self.assertEqual(self.do(lambda page: page.input_value("#add-name")), "")
+        self.assertEqual([tone.name for tone in Scene.objects.get(pk=scene.pk).document.tones[1:]], ["roof light"])
+        # A field that is sent when it is left: what was half typed is sent then, though a script wrote it.
+        stamp = "JSON.parse(document.getElementById('desk-data').textContent).stamp"
+        before = self.do(lambda page: page.evaluate(stamp))
+        self.do(lambda page: page.click("#tone-A .zones button:text-is('IV') >> nth=0"))
+        self.do(lambda page: page.fill("#name-A", "grey wall"))
+        self.do(lambda page: held[1].continue_())
+        self.until(f"{stamp} !== {before!r}")
+        self.do(lambda page: page.locator("#name-A").blur())
+        self.until_kept(lambda: Scene.objects.get(pk=scene.pk).document.tones[0].name, "grey wall")
+        self.assert_silent()
+
     def test_a_removed_scene_can_be_brought_back(self):
         scene = scene_with_light(self.person)
         self.open(f"/scenes/{scene.pk}/")

@@ -6,7 +6,7 @@ FORMAT, VERSION = "dimgrey-archive", 1
 HEAD = "archive.json"
 KIT, MEASURED, LOG, OUTINGS, SECOND_LOOK = "kit.json", "measured.json", "log.csv", "outings.json", "second-look.json"
 AFTERWARDS = "results.json"
-SETUPS, SCENES, PICTURES = "setups/", "scenes/", "pictures/"
+SETUPS, SCENES, PICTURES, WAITING = "setups/", "scenes/", "pictures/", "waiting/"
 PARTS = {
     "kit": "kit and what was measured",
     "setups": "in-camera setups",

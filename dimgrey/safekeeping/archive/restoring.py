@@ -4,14 +4,13 @@ Nothing is unpacked by the names in the file: known places are read, and every p
 """
 
 import io
-import tempfile
+import math
+import time
 import uuid
 import zipfile
-from collections import Counter
 from contextlib import contextmanager
 from dataclasses import replace
 from functools import cached_property
-from pathlib import Path
 
 from django.core.exceptions import ValidationError
 from django.utils import timezone
@@ -19,7 +18,6 @@ from PIL import Image
 
 from dimgrey.core.camera.calibration import measured_values
 from dimgrey.core.document import scenefile
-from dimgrey.core.document.jsontext import loads
 from dimgrey.core.document.model import SCENE
 from dimgrey.core.document.plainform import document_of
 from dimgrey.core.document.setupfile import setup_from
@@ -31,12 +29,14 @@ from dimgrey.kit import actions as kit
 from dimgrey.kit.models import Item, KeptSetup
 from dimgrey.kit.setups import import_setup
 from dimgrey.outings.models import Outing
-from dimgrey.pictures.actions import keep_picture, keep_views, keeping
+from dimgrey.pictures.actions import keep_views, keeping
 from dimgrey.pictures.decoded import Decoded
 from dimgrey.pictures.filekinds import MAX_BYTES
+from dimgrey.pictures.models import folder_path
 from dimgrey.pictures.opening import read_picture
-from dimgrey.pictures.store import COLOUR, GREY
+from dimgrey.pictures.store import COLOUR, GREY, drop_files
 from dimgrey.safekeeping.archive import layout
+from dimgrey.safekeeping.archive.laying import Laying
 from dimgrey.safekeeping.archive.restoring_results import Afterwards
 from dimgrey.safekeeping.archive.rows import (
     AfterwardsRow,
@@ -46,73 +46,97 @@ from dimgrey.safekeeping.archive.rows import (
     PictureRow,
     SceneRow,
     SetupRow,
-    left_out,
-    minor,
+    WaitingRow,
     row_by_uid,
-    row_of,
 )
+from dimgrey.safekeeping.archive.unpacking import NO_ARCHIVE, ArchiveError, Unpacked, checked_jpeg
+from dimgrey.safekeeping.archive.waiting import WAITS_WITH, subject_of, take_waiting
 from dimgrey.scenes.models import Revision, Scene
-
-MOST_FILES, MOST_TEXT = 200_000, 200_000_000
-NO_ARCHIVE = "The file is not an archive of Dimgrey, or it is cut off. Take it from where it was saved again."
-
-
-class ArchiveError(CoreError):
-    """An archive that cannot be brought in; says what in it is wrong. Nothing of it was kept."""
-
-    def __init__(self, sentence):
-        super().__init__(sentence, parameter="file", code="archive")
 
 
 def restore_archive(person, file, parts=tuple(layout.PARTS)):
-    """Bring an archive in. Returns Counter: what came in -> how many, and "there already".
+    """Bring an archive in, here and now. Returns Counter: what came in -> how many, and "there already".
 
     file: a path or an open binary file. parts: names of layout.PARTS. Raises ArchiveError; then nothing is kept.
     """
+    folder = folder_path(uuid.uuid4())  # where a sweep finds it, should this be killed
+    folder.mkdir(parents=True)
+    try:
+        with opened(person, file, folder) as incoming:
+            incoming.lay_pictures(parts)
+            return incoming.take(parts)
+    finally:
+        drop_files(folder)
+
+
+@contextmanager
+def opened(person, file, folder):
+    """An archive on its way in, whose pictures are laid aside below a folder. Raises ArchiveError for what is none, and for what is
+    wrong with it while it is open."""
     try:
         with zipfile.ZipFile(file) as archive:
-            return _Incoming(person, archive).take(parts)
+            yield Incoming(person, archive, Laying(folder))
     except (zipfile.BadZipFile, zipfile.LargeZipFile, EOFError, NotImplementedError, RuntimeError, OSError) as wrong:
         if isinstance(wrong, OSError) and wrong.errno:
             raise  # a disk that fails is not the archive's fault
         raise ArchiveError(NO_ARCHIVE) from None
 
 
-class _Incoming:
+class Incoming(Unpacked):
     """One archive on its way in."""
 
-    def __init__(self, person, archive):
-        self.person, self.archive = person, archive
-        self.names = {info.filename: info for info in archive.infolist()}
-        self.count = Counter()
+    def __init__(self, person, archive, laying):
+        super().__init__(archive)
+        self.person, self.laying = person, laying
         self.scene_numbers, self.pictures = {}, {}
-        if len(self.names) > MOST_FILES:
-            raise ArchiveError(f"The archive has more than {MOST_FILES} files.")
-        head = self.json(layout.HEAD)
-        said = head.get if isinstance(head, dict) else {}.get
-        if said("format") != layout.FORMAT:
-            raise ArchiveError(NO_ARCHIVE)
-        if said("version") != layout.VERSION:
-            raise ArchiveError(
-                f"The archive is of version {said('version')!s:.20}; this program reads version {layout.VERSION}."
-            )
-        newest = said("minor", 0)
-        self.is_newer = type(newest) is int and newest > minor()
+
+    def lay_pictures(self, parts, until=math.inf):
+        """Decode the pictures that are to come, before anything is kept. until: time.monotonic() from which on no more is begun; one is.
+
+        Returns (how many lie there, how many are to).
+        """
+        wanted = self.laying.wanted(lambda: self.attempt("scenes", lambda: self.wanted(parts)))
+        done = fresh = 0
+        for name in wanted:
+            if not self.laying.has(name):
+                if fresh and time.monotonic() >= until:
+                    break
+                fresh += 1
+                self.attempt("scenes", lambda name=name: self.lay(name))
+            done += 1
+        return done, len(wanted)
+
+    def wanted(self, parts):
+        """Names of the pictures of what is not here yet."""
+        named = set()
+        if "scenes" in parts:
+            for name in self.below(layout.SCENES):
+                told = self.row(SceneRow, name) if name.endswith("/history.json") else None
+                if told and not row_by_uid(Scene, self.person, told.uid):
+                    named |= {told.picture, *(state.picture for state in told.states)}
+        if "results" in parts:
+            named |= set(Afterwards(self, self.afterwards).wanted())
+        return [name for name in map(_plain, named - {None}) if self.original(name)]
 
     def take(self, parts):
+        """Write the rows of what is not here yet. Returns Counter: what came in -> how many."""
         with keeping():
+            waiting = self.attempt("scenes", lambda: list(self.waiting(parts)))
             for part in layout.PARTS:
                 if part in parts:
                     self.attempt(part, getattr(self, f"take_{part.replace('-', '_')}"))
+            for told, original in waiting:
+                with self.lying(original) as path:
+                    self.count["files that wait to be read"] += take_waiting(self.person, told, path)
         return self.count
 
     def attempt(self, part, taker):
         try:
-            taker()
+            return taker()
         except ArchiveError:
             raise
         except CoreError as refused:
-            raise ArchiveError(f"{layout.PARTS[part].capitalize()}: {refused}") from None
+            raise ArchiveError(f"{layout.PARTS[part].capitalize()}: {refused}", refused.code) from None
         except ValidationError as wrong:
             raise ArchiveError(f"{layout.PARTS[part].capitalize()}: {' '.join(wrong.messages)[:200]}") from None
         except (KeyError, TypeError, ValueError, AttributeError, IndexError) as wrong:
@@ -120,69 +144,13 @@ class _Incoming:
                 f"{layout.PARTS[part].capitalize()}: something is not what was written there ({wrong!s:.80})."
             ) from None
 
-    # --- files ---------------------------------------------------------------------------------------------------------
-
-    def read(self, name, most=MOST_TEXT):
-        """Bytes of a file, b"" where there is none. Raises ArchiveError for one that unpacks to too much."""
-        info = self.names.get(name)
-        if info is None:
-            return b""
-        with self.archive.open(info) as entry:
-            data = entry.read(most + 1)
-        if len(data) > most:
-            raise ArchiveError(f"{name} holds more than {most / 1e6:.0f} MB.")
-        return data
-
-    def text(self, name):
-        try:
-            return self.read(name).decode("utf-8")
-        except UnicodeDecodeError:
-            raise ArchiveError(f"{name} is not text.") from None
-
-    def json(self, name):
-        """What a JSON file holds, None where there is none. Raises ArchiveError."""
-        text = self.text(name)
-        if not text:
-            return None
-        try:
-            return loads(text)
-        except CoreError as refused:
-            raise ArchiveError(f"{name}: {refused}") from None
-
-    def rows(self, row, name):
-        """Rows of a JSON file that holds a list of them, () where there is none. Raises DocumentError."""
-        told = self.json(name) or ()
-        if not isinstance(told, list | tuple):
-            raise ArchiveError(f"{name}: must be a list.")
-        return [self.checked(row, each, f"{name}[{k}]") for k, each in enumerate(told)]
-
-    def row(self, row, name):
-        """The row that a JSON file holds, None where there is none. Raises DocumentError."""
-        told = self.json(name)
-        return None if told is None else self.checked(row, told, name)
-
-    def checked(self, row, told, path):
-        made = row_of(row, told, path, self.is_newer)
-        if self.is_newer and (beyond := left_out(made)):
-            self.count["words of a newer program, left out"] += beyond
-        return made
-
-    @contextmanager
-    def lying(self, name):
-        """The path where a file of the archive lies while it is read."""
-        with tempfile.NamedTemporaryFile(prefix="dimgrey-") as file, self.archive.open(self.names[name]) as entry:
-            left = MAX_BYTES + 1
-            while left > 0 and (piece := entry.read(min(1 << 20, left))):
-                file.write(piece)
-                left -= len(piece)
-            file.flush()
-            yield Path(file.name)
-
-    def below(self, start):
-        """Names of the files below a folder, in their order."""
-        return sorted(name for name in self.names if name.startswith(start) and not name.endswith("/"))
-
-    # --- parts ---------------------------------------------------------------------------------------------------------
+    def waiting(self, parts):
+        """(WaitingRow, where its file lies) of files that waited to be read, for what is not here yet."""
+        for name in self.below(layout.WAITING):
+            told = self.row(WaitingRow, name) if name.endswith("/waiting.json") else None
+            if told and WAITS_WITH[told.purpose] in parts and not subject_of(self.person, told):
+                start = name.removesuffix("waiting.json")
+                yield from ((told, each) for each in self.below(f"{start}original"))
 
     def take_kit(self):
         text = self.text(layout.KIT)
@@ -259,21 +227,28 @@ class _Incoming:
         """The picture of a folder of the archive, kept once; None for none."""
         if folder is None:
             return None
-        if folder not in self.pictures:
-            self.pictures[folder] = self.new_picture(f"{layout.PICTURES}{uuid.UUID(folder).hex}/")
-        return self.pictures[folder]
+        name = _plain(folder)
+        if name not in self.pictures:
+            if not self.laying.has(name) and self.original(name):
+                self.lay(name)  # came to be wanted meanwhile
+            self.pictures[name] = self.laying.take(name)
+            self.count["pictures"] += self.pictures[name] is not None
+        return self.pictures[name]
 
-    def new_picture(self, start):
+    def original(self, name):
+        """Where the file of a picture lies in the archive, None for none."""
+        start = f"{layout.PICTURES}{name}/"
+        return next((each for each in self.below(start) if each.startswith(f"{start}original")), None)
+
+    def lay(self, name):
+        """Decode a picture and lay its files aside."""
+        start = f"{layout.PICTURES}{name}/"
         told = self.row(PictureRow, f"{start}picture.json") or PictureRow()
-        original = next((name for name in self.below(start) if name.startswith(f"{start}original")), None)
-        if original is None:
-            return None
-        filename, simulated = told.name, told.simulated_light
-        with self.lying(original) as path:
-            decoded = read_picture(path, filename)
+        with self.lying(self.original(name)) as path:
+            decoded = read_picture(path, told.name)
+            simulated = told.simulated_light
             snapshot = checked_jpeg(self.read(f"{start}{COLOUR}", MAX_BYTES)) if simulated else None
-            self.count["pictures"] += 1
-            return keep_picture(self.person.pk, decoded, path, filename, snapshot, simulated)
+            self.laying.lay(name, self.person.pk, decoded, path, told.name, snapshot, simulated)
 
     def take_log(self):
         text = self.text(layout.LOG)
@@ -323,21 +298,12 @@ class _Incoming:
         row.save()
 
 
+def _plain(folder):
+    """Name of a picture's folder in the archive."""
+    return uuid.UUID(folder).hex
+
+
 def checked(kept):
     """JSON of a document that can be shown, in the present version. Raises DocumentError."""
     SCENE.check(kept)
     return scenefile.kept(document_of(kept))[0]
-
-
-def checked_jpeg(data):
-    """The bytes of a small JPEG that can be read. Raises ArchiveError."""
-    try:
-        with Image.open(io.BytesIO(data)) as image:
-            if image.format != "JPEG" or max(image.size) > 4000:
-                raise ArchiveError("A small view in the archive is not a JPEG.")
-            image.load()
-    except (OSError, SyntaxError, ValueError) as wrong:
-        if isinstance(wrong, ArchiveError):
-            raise
-        raise ArchiveError("A small view in the archive cannot be read.") from None
-    return data

@@ -3,6 +3,8 @@
 What was measured comes in as it was and is checked key by key, because pages show it: measuring it again would take seconds a picture.
 """
 
+import uuid
+
 from dimgrey.core.document.frozen import frozen_document, frozen_plan
 from dimgrey.core.finishing.finishingplan import finish_file, require_finish
 from dimgrey.finishing.models import Finishing
@@ -79,6 +81,16 @@ class Afterwards:
 
     def __init__(self, incoming, rows):
         self.incoming, self.person, self.count, self.rows = incoming, incoming.person, incoming.count, rows
+
+    def wanted(self):
+        """Names of the pictures of what is not here yet, None among them."""
+        known = set(Result.objects.owned_by(self.person).values_list("frame__token", "digest"))
+        yield from (row.picture for row in self.rows.results if (uuid.UUID(row.frame), row.digest) not in known)
+        framed = Frame.objects.owned_by(self.person).exclude(picture=None).values_list("token", flat=True)
+        shown = {str(token) for token in framed}
+        yield from (row.picture for row in self.rows.frames if row.id not in shown)
+        studies = set(Study.objects.owned_by(self.person).values_list("title", flat=True))
+        yield from (each.picture for row in self.rows.studies if row.title not in studies for each in row.pictures)
 
     def take_rolls(self):
         """Rolls, before the log names them."""

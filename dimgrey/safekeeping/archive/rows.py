@@ -15,6 +15,7 @@ from dimgrey.core.picture.measures import Measures
 from dimgrey.core.practice.answer import GivenAnswer
 from dimgrey.core.practice.assignments import TASKS
 from dimgrey.core.results.finding import Found
+from dimgrey.core.results.resultkinds import KINDS as RESULT_KINDS
 from dimgrey.core.shapes.declare import (
     YES_NO,
     Shaped,
@@ -284,7 +285,21 @@ class BatchRow(Shaped):
     pictures: tuple = many(OldPictureRow, 100_000)
 
 
-ROWS = (MeasuredRow, SetupRow, OutingRow, SceneRow, PictureRow, AfterwardsRow, BatchRow)
+@dataclass(frozen=True, kw_only=True)
+class WaitingRow(Shaped):
+    """A file that waits to be read. subject: of a scene its uid, of a frame its id, of a second look and of a light study the title."""
+
+    purpose: str = needed(one_of("scene", "frame", "batch", "study"))
+    subject: str = needed(text(120))
+    name: str = needed(text(255))
+    is_first: bool = key(YES_NO, False)
+    named: str = key(text(120), "")
+    kind: str = key(one_of("", *RESULT_KINDS), "")
+    is_group: bool = key(YES_NO, False)
+    place: int = key(WHOLE, 0)
+
+
+ROWS = (MeasuredRow, SetupRow, OutingRow, SceneRow, PictureRow, AfterwardsRow, BatchRow, WaitingRow)
 BEGUN = 233
 """What the rows said when the archive's version began: what came since is its minor revision."""
 

@@ -2,14 +2,16 @@
 
 from django import forms
 from django.http import StreamingHttpResponse
-from django.shortcuts import render
+from django.shortcuts import redirect, render
 from django.utils import timezone
 from django.views.decorators.http import require_POST, require_safe
 
 from dimgrey.core.errors import CoreError
 from dimgrey.people.events import tell
+from dimgrey.pictures.arrivals import arriving, last_kept
+from dimgrey.pictures.upload import source_of
 from dimgrey.safekeeping.archive import layout
-from dimgrey.safekeeping.archive.restoring import restore_archive
+from dimgrey.safekeeping.archive.bringing import PURPOSE, bring
 from dimgrey.safekeeping.archive.writing import pieces
 from dimgrey.web.forms import PlainForm
 
@@ -41,22 +43,30 @@ def save(request):
 
 def page(request):
     """The page on which an archive is brought in."""
-    return render(request, "archive/archive.html", {"form": ArchiveForm(), "page": "account"})
+    return _shown(request, ArchiveForm())
+
+
+def _shown(request, form, problem=""):
+    context = {
+        "form": form,
+        "page": "account",
+        "problem": problem,
+        "arriving": arriving(request.user, PURPOSE, request.user.pk),
+        "last": last_kept(request.user, PURPOSE),
+    }
+    return render(request, "archive/archive.html", context, status=422 if problem else 200)
 
 
 @require_POST
 def take(request):
     """Bring an archive in; all that is chosen of it, or nothing."""
     sent = ArchiveForm(request.POST, request.FILES)
-    context = {"form": sent, "page": "account"}
     if not sent.is_valid():
-        return render(request, "archive/archive.html", {**context, "problem": sent.sentence()}, status=422)
+        return _shown(request, sent, sent.sentence())
+    file = sent.typed.file
     try:
-        count = restore_archive(request.user, sent.typed.file.file, sent.typed.parts)
+        bring(request.user, source_of(file), file.name, sent.typed.parts)
     except CoreError as refused:
-        return render(
-            request, "archive/archive.html", {**context, "problem": f"{refused} Nothing was kept."}, status=422
-        )
+        return _shown(request, sent, f"{refused} Nothing was kept.")
     tell("brought an archive in", request.user, request=request)
-    said = ", ".join(f"{number} {what}" for what, number in count.items() if number) or "nothing new"
-    return render(request, "archive/archive.html", {**context, "said": said})
+    return redirect("archive")

@@ -12,6 +12,7 @@ from dimgrey.frames.queries import frames_of
 from dimgrey.judging.secondlook.models import Batch
 from dimgrey.kit.models import Item, KeptSetup
 from dimgrey.outings.models import Outing
+from dimgrey.pictures.arrivals import waiting
 from dimgrey.pictures.store import COLOUR, GREY
 from dimgrey.safekeeping.archive import layout
 from dimgrey.safekeeping.archive.restoring_practice import uid_of
@@ -28,6 +29,7 @@ from dimgrey.safekeeping.archive.rows import (
     minor,
     told,
 )
+from dimgrey.safekeeping.archive.waiting import waiting_row
 from dimgrey.scenes.models import Revision, Scene
 
 PIECE = 1 << 20
@@ -103,6 +105,7 @@ def _entries(person):
     for picture in {each.pk: each for each in pictures if each.pk not in sent}.values():
         yield from _picture(picture)
     yield from _second_look(person)
+    yield from _waiting(person)
 
 
 def _json(value):
@@ -154,6 +157,17 @@ def _of_file(path):
                 yield piece
     except FileNotFoundError:  # deleted meanwhile
         return
+
+
+def _waiting(person):
+    for arrival in waiting(person):
+        told = waiting_row(person, arrival)
+        if told is None:
+            continue
+        name = f"{layout.WAITING}{arrival.folder.hex}/"
+        yield f"{name}waiting.json", _json(whole_part(told))
+        for path in sorted(arrival.path.glob("original*")):
+            yield f"{name}{path.name}", _of_file(path)
 
 
 def _second_look(person):

@@ -26,7 +26,8 @@ from dimgrey.practice.models import Answer, Assignment, Card, FirstSteps
 from dimgrey.practice.outcome import give
 from dimgrey.practice.weeks import begin_month
 from dimgrey.results.models import Result
-from dimgrey.safekeeping.archive.restoring import ArchiveError, restore_archive
+from dimgrey.safekeeping.archive.restoring import restore_archive
+from dimgrey.safekeeping.archive.unpacking import ArchiveError
 from dimgrey.safekeeping.archive.writing import pieces
 from dimgrey.scenes.models import Scene
 from tests.results.test_results import ResultTest, file_of, yard_light

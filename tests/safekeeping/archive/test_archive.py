@@ -20,7 +20,8 @@ from dimgrey.kit.setups import keep_setup
 from dimgrey.outings.actions import create_outing, set_checked
 from dimgrey.outings.models import Outing
 from dimgrey.pictures.models import Picture
-from dimgrey.safekeeping.archive.restoring import ArchiveError, restore_archive
+from dimgrey.safekeeping.archive.restoring import restore_archive
+from dimgrey.safekeeping.archive.unpacking import ArchiveError, Unpacked
 from dimgrey.safekeeping.archive.writing import pieces
 from dimgrey.scenes import lifecycle
 from dimgrey.scenes.models import Revision, Scene
@@ -168,7 +169,8 @@ class RoundTrip(DoorTest):
         data = b"".join(got.streaming_content)
         Scene.objects.all().delete()
         answer = self.sent("/account/archive/take", data, "a.zip", parts=["scenes", "log"])
-        self.assertContains(answer, "2 scenes")
+        self.assertRedirects(answer, "/account/archive", fetch_redirect_response=False)
+        self.assertContains(self.client.get("/account/archive"), "2 scenes")
         self.assertContains(self.sent("/account/archive/take", data, "a.zip"), "Choose what", status_code=422)
 
     def test_the_command(self):
@@ -242,15 +244,7 @@ class NoArchives(DoorTest):
 
         filled(self.person)
         data = archive_of(self.person)
-        with (
-            patch("dimgrey.safekeeping.archive.restoring.MOST_TEXT", 50),
-            patch.object(
-                __import__("dimgrey.safekeeping.archive.restoring", fromlist=["x"])._Incoming.read,
-                "__defaults__",
-                (50,),
-            ),
-            self.assertRaises(ArchiveError),
-        ):
+        with patch.object(Unpacked.read, "__defaults__", (50,)), self.assertRaises(ArchiveError):
             restore_archive(self.other(), io.BytesIO(data))
 
     def test_ones_room_is_minded(self):

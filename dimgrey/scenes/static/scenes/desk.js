@@ -2,6 +2,7 @@
 import { first } from "../pictures/painter.js";
 import { signInAgain } from "../site/signin.js";
 import { stamped } from "./stamped.js";
+import { halfTyped, sameForm } from "./halftyped.js";
 import { stage } from "./stage.js";
 import { strip } from "./strip.js";
 import { rail } from "./rail.js";
@@ -20,7 +21,7 @@ const token = () => JSON.parse(document.body.getAttribute("hx-headers"))["X-CSRF
 let queue = Promise.resolve();
 function inTurn(address, values, form = null) {
   queue = queue
-    .then(() => send(address, values))
+    .then(() => send(address, values, form))
     .catch(() => notKept("the server does not answer"))
     .then((kept) => kept || revert(form));
   return queue;
@@ -50,17 +51,20 @@ const rest = () => {
   document.body.removeAttribute("aria-busy");
 };
 
-async function send(address, values) {
+async function send(address, values, form) {
   wait();
   try {
-    return await first(() => post(address, values));
+    return await first(() => post(address, values, form));
   } finally {
     rest();
   }
 }
 
+const typed = halfTyped();
+let answered = null;
+
 // True when it was kept, or the server said in its own words why not.
-async function post(address, values) {
+async function post(address, values, form) {
   const body = new URLSearchParams(values);
   for (const [name, value] of Object.entries({ ...stamped(), stamp: data().stamp, open: openParts() }))
     body.set(name, value);
@@ -74,7 +78,9 @@ async function post(address, values) {
   if (![200, 409, 422].includes(answer.status))
     return notKept("the server could not do that");
   say("");
+  answered = answer.status === 200 && { form, values };
   window.htmx.swap(document.body, await answer.text(), { swapStyle: "none" });
+  answered = null;
   return true;
 }
 
@@ -93,6 +99,7 @@ async function loadEditor(details) {
   if (answer.ok && !body.children.length) {
     window.htmx.swap(body, await answer.text(), { swapStyle: "innerHTML" });
     body.querySelectorAll("form[data-token]").forEach(addToken);
+    typed.giveBack(body);
   }
 }
 
@@ -194,6 +201,7 @@ function keepOpen() {
     if (event.detail.target.id === "sheet") {
       open = new Set([...event.detail.target.querySelectorAll("details[open]")].map((d) => d.id));
       place = holdPlace();
+      typed.hold(event.detail.target, answered);
     }
   });
   document.addEventListener("htmx:oobAfterSwap", (event) => {
@@ -204,14 +212,16 @@ function keepOpen() {
     document.querySelectorAll("#sheet form[data-token]").forEach(addToken);
     refreshFoot();
     if (place) returnTo(place);
+    typed.giveBack(document.getElementById("sheet"));
     announce();
     document.dispatchEvent(new CustomEvent("desk:changed"));
   });
 }
 
 // A choice that was not kept must not stand beside the old figures.
-function revert(form) {
-  if (!form?.getAttribute("hx-trigger")?.includes("change")) return;
+function revert(sent) {
+  if (!sent?.getAttribute("hx-trigger")?.includes("change")) return;
+  const form = [...document.forms].find((each) => sameForm(each) === sameForm(sent)) ?? sent;
   for (const field of form.querySelectorAll("select, input[type=checkbox]"))
     if (field.type === "checkbox") field.checked = field.defaultChecked;
     else for (const option of field.options) option.selected = option.defaultSelected;

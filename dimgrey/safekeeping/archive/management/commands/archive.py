@@ -9,6 +9,7 @@ from dimgrey.core.errors import CoreError
 from dimgrey.people.actions import LOCAL_NAME
 from dimgrey.people.models import Person
 from dimgrey.safekeeping.archive import layout
+from dimgrey.safekeeping.archive.bringing import told_of
 from dimgrey.safekeeping.archive.restoring import restore_archive
 from dimgrey.safekeeping.archive.writing import pieces
 from dimgrey.safekeeping.backup import flush
@@ -44,4 +45,4 @@ class Command(BaseCommand):
             count = restore_archive(who, file, part or tuple(layout.PARTS))
         except (CoreError, OSError) as refused:
             raise CommandError(f"{refused} Nothing was kept.") from None
-        self.stdout.write(", ".join(f"{number} {what}" for what, number in count.items() if number) or "Nothing new.")
+        self.stdout.write(f"{told_of(count).capitalize()}.")
