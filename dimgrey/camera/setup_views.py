@@ -18,6 +18,7 @@ from dimgrey.core.picture.tonemap import ToneMap
 from dimgrey.core.shapes.check import DocumentError
 from dimgrey.kit import setups
 from dimgrey.kit.queries import cameras_of, setup_of, setups_of
+from dimgrey.people import removal
 from dimgrey.people.owned import of_mine
 from dimgrey.scenes.queries import pictured_scenes
 from dimgrey.scenes.situation import Situation
@@ -50,6 +51,13 @@ def new(request):
 @of_mine_setup
 def edit(request, row):
     return _edit(request, row)
+
+
+@require_POST
+@of_mine(setup_of, "setup")
+def remove(request, row):
+    """Take a setup off the list; what was shot with it keeps its copy."""
+    return redirect(f"{reverse('setups')}?{removal.remove(row)}")
 
 
 def _edit(request, row):

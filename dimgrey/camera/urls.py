@@ -18,6 +18,7 @@ urlpatterns = [
     path("setups/look", setup_views.look, name="setup-look"),
     path("setups/import", setup_views.import_file, name="import-setup"),
     path("setups/<int:pk>/", setup_views.edit, name="setup"),
+    path("setups/<int:pk>/remove", setup_views.remove, name="remove-setup"),
     path("setups/<int:pk>/carry", setup_views.carry, name="carry-setup"),
     path("setups/<int:pk>/menu", setup_views.menu_card, name="menu-card"),
     re_path(r"^setups/(?P<pk>[0-9]+)/setup\.(?P<kind>json|cube)$", setup_views.export, name="export-setup"),

@@ -10,8 +10,9 @@ from dimgrey.core.document import kit, kitfile
 from dimgrey.core.errors import CoreError
 from dimgrey.core.planning.media import FOOTROOM_STOPS, HEADROOM_STOPS
 from dimgrey.core.planning.zones import MIDDLE
-from dimgrey.kit.models import Item, ItemRevision
+from dimgrey.kit.models import Item, ItemRevision, free_name
 from dimgrey.kit.queries import uses_of
+from dimgrey.people.removal import remove
 
 
 def keep_item(person, kind, name, values, item=None):
@@ -61,25 +62,21 @@ def undo_correction(revision):
 def duplicate(item):
     """A copy under a free name."""
     return Item.objects.create(
-        owner=item.owner, kind=item.kind, name=_free_name(item.owner, item.kind, item.name), values=item.values
+        owner=item.owner, kind=item.kind, name=free_name(item.name, _of_kind(item.owner, item.kind)), values=item.values
     )
 
 
-def _free_name(person, kind, name):
-    names = set(Item.objects.owned_by(person).filter(kind=kind).values_list("name", flat=True))
-    return next(
-        each for k in range(1, len(names) + 2) if (each := name if k == 1 else f"{name[:54]} ({k})") not in names
-    )
+def _of_kind(person, kind):
+    return Item.objects.owned_by(person).filter(kind=kind)
 
 
 def retire(item, retired=True):
-    """Take an item out of use, or back. One that no plan names is deleted instead. Returns whether it still exists."""
+    """Take an item out of use, or back. One that no plan names is removed instead. Returns "", or what the next page is called with."""
     if retired and not uses_of(item):
-        item.delete()
-        return False
+        return remove(item)
     item.retired = retired
     item.save(update_fields=["retired"])
-    return True
+    return ""
 
 
 @transaction.atomic
@@ -94,7 +91,7 @@ def import_items(person, text):
             passed += 1
             continue
         if there:
-            name, renamed = _free_name(person, kind, name), renamed + 1
+            name, renamed = free_name(name, _of_kind(person, kind)), renamed + 1
         else:
             new += 1
         known[kind, name] = Item.objects.create(owner=person, kind=kind, name=name, values=values, retired=retired)

@@ -2,6 +2,7 @@
 
 from django.http import Http404
 from django.shortcuts import redirect, render
+from django.urls import reverse
 from django.views.decorators.http import require_POST, require_safe
 
 from dimgrey.core.document.kit import FIELDS, KINDS, KitError, item_of
@@ -80,10 +81,10 @@ def duplicate(request, row):
 @require_POST
 @of_mine
 def retire(request, row):
-    """Retire an item that plans use; delete one that none does; or bring it back."""
+    """Retire an item that plans use; remove one that none does; or bring it back."""
     form = RetireForm(request.POST)
-    actions.retire(row, not (form.is_valid() and form.typed.back))
-    return redirect("kit")
+    removed = actions.retire(row, not (form.is_valid() and form.typed.back))
+    return redirect(f"{reverse('kit')}?{removed}")
 
 
 @require_safe

@@ -133,8 +133,3 @@ def name_kind(result, kind):
     result.kind = kind
     result.save(update_fields=["kind"])
     return compare(result, result.laid)
-
-
-def drop(result):
-    """Let a result go for good, with its file."""
-    result.delete()

@@ -5,11 +5,13 @@ import zlib
 import numpy as np
 from django.http import Http404, HttpResponse
 from django.shortcuts import redirect, render
+from django.urls import reverse
 from django.views.decorators.http import require_POST, require_safe
 
 from dimgrey.core.colour.encoding import grey8_of_lightness
 from dimgrey.core.errors import CoreError
 from dimgrey.frames.queries import bracket_of, frame_of
+from dimgrey.people import removal
 from dimgrey.people.owned import of_mine
 from dimgrey.pictures import derived
 from dimgrey.pictures.arrivals import arriving
@@ -143,10 +145,8 @@ def kind(request, result):
 @require_POST
 @of_mine(result_of, "result")
 def remove(request, result):
-    """Let a result go, with its file."""
-    frame = result.frame_id
-    actions.drop(result)
-    return redirect("frame", frame)
+    """Take a result off its frame."""
+    return redirect(f"{reverse('frame', args=[result.frame_id])}?{removal.remove(result)}")
 
 
 # --- pictures ---------------------------------------------------------------------------------------------------------

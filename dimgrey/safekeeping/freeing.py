@@ -1,7 +1,6 @@
 """Freeing what was removed: for good after thirty days, at once when asked. Also how much room everything takes."""
 
-from dataclasses import dataclass
-from datetime import timedelta
+from dataclasses import dataclass, replace
 
 from django.contrib.sessions.models import Session
 from django.db import transaction
@@ -9,13 +8,11 @@ from django.db.models import F, Max
 from django.utils import timezone
 
 from dimgrey.outings.models import Outing
+from dimgrey.people.removal import KEPT_FOR, delete_removed
 from dimgrey.pictures import actions as pictures
 from dimgrey.pictures import arrivals
 from dimgrey.pictures.models import Picture
 from dimgrey.scenes.models import Revision, Scene
-
-KEPT_FOR = timedelta(days=30)
-"""How long what was removed can be brought back, and another picture undone."""
 
 
 @dataclass(frozen=True)
@@ -27,6 +24,7 @@ class Freed:
     pictures: int = 0
     folders: int = 0
     bytes: int = 0
+    others: int = 0
 
 
 @transaction.atomic
@@ -42,7 +40,7 @@ def free(person=None, older_than=KEPT_FOR, now=None):
     outing_count = outings.count()
     for outing in outings:
         outing.delete()
-    return Freed(count, outing_count, _free_pictures(until, mine))
+    return Freed(count, outing_count, _free_pictures(until, mine), others=delete_removed(until, person))
 
 
 def _free_pictures(until, mine):
@@ -74,4 +72,4 @@ def tidy(now=None):
     arrivals.forget()
     folders, size = pictures.sweep()
     Session.objects.filter(expire_date__lt=now or timezone.now()).delete()
-    return Freed(freed.scenes, freed.outings, freed.pictures, folders, size)
+    return replace(freed, folders=folders, bytes=size)

@@ -81,7 +81,12 @@ TEMPLATES = [
     {
         "BACKEND": "django.template.backends.django.DjangoTemplates",
         "OPTIONS": {
-            "builtins": ["django.templatetags.static", "django.templatetags.tz", "dimgrey.web.templatetags.dimgrey"],
+            "builtins": [
+                "django.templatetags.static",
+                "django.templatetags.tz",
+                "dimgrey.web.templatetags.dimgrey",
+                "dimgrey.people.templatetags.removal",
+            ],
             "loaders": [("django.template.loaders.cached.Loader", ["dimgrey.web.loader.TrimmedLoader"])],
             "context_processors": [
                 "django.template.context_processors.request",

@@ -2,6 +2,7 @@
 
 import io
 import uuid
+from datetime import timedelta
 
 import numpy as np
 from django.core.files.uploadedfile import SimpleUploadedFile
@@ -13,6 +14,7 @@ from dimgrey.frames.models import Frame
 from dimgrey.people.actions import local_person
 from dimgrey.pictures.models import Picture
 from dimgrey.results.models import Result
+from dimgrey.safekeeping.freeing import free
 from dimgrey.scenes import lifecycle
 from dimgrey.standins.simulated_camera import CameraSetting, SimulatedCamera
 from tests import hand
@@ -165,7 +167,9 @@ class Comparing(ResultTest):
         self.assertContains(self.client.get(f"/results/{result.pk}/"), "is gone. What was measured before is kept.")
         self.assertEqual(self.client.get(f"/results/{result.pk}/small.jpg").status_code, 200)
         self.client.post(f"/results/{result.pk}/remove")
-        self.assertEqual((Result.objects.count(), Picture.objects.count()), (0, 0))
+        self.assertEqual((Result.objects.count(), Picture.objects.count()), (0, 1), "it can be brought back")
+        free(older_than=timedelta(0))
+        self.assertEqual((Result.every.count(), Picture.objects.count()), (0, 0))
 
     def test_a_file_that_is_gone_from_the_disk_is_said(self):
         self.add(file_of(self.shot(1)))

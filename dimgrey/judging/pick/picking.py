@@ -147,11 +147,6 @@ def decide(pick, kept, reason):
     pick.save(update_fields=["reason", "decided_at"])
 
 
-def drop(pick):
-    """Let a pick go for good; its frames and files stay."""
-    pick.delete()
-
-
 def reasons_of(person, words=""):
     """(decided picks whose title or reason holds words, how often each reason was given, the most frequent first)."""
     picks = Pick.objects.owned_by(person).exclude(decided_at=None)

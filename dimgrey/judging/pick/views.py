@@ -3,6 +3,7 @@
 import numpy as np
 from django.http import Http404
 from django.shortcuts import redirect, render
+from django.urls import reverse
 from django.views.decorators.http import require_POST, require_safe
 
 from dimgrey.core.colour.encoding import grey8_of_lightness
@@ -11,6 +12,7 @@ from dimgrey.core.picture.match import laid
 from dimgrey.judging.pick import picking
 from dimgrey.judging.pick.forms import ChooseForm, DecideForm, SubjectForm, WordsForm
 from dimgrey.judging.pick.queries import pick_of
+from dimgrey.people import removal
 from dimgrey.people.owned import of_mine
 from dimgrey.pictures.store import PictureGone
 from dimgrey.pictures.views import encoded, gone, jpeg_response
@@ -126,9 +128,8 @@ def decide(request, row):
 @require_POST
 @of_mine(pick_of, "pick")
 def drop(request, row):
-    """Let a pick go; its frames and files stay."""
-    picking.drop(row)
-    return redirect("picks")
+    """Take a pick off the list; its frames and files stay."""
+    return redirect(f"{reverse('picks')}?{removal.remove(row)}")
 
 
 @require_safe

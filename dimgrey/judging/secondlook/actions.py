@@ -150,8 +150,3 @@ def decide(person, pk, decision, reason=""):
         picture.decision, picture.reason = decision, reason if decision else ""
         picture.save(update_fields=["decision", "reason"])
     return picture
-
-
-def remove_batch(batch):
-    """Delete a batch with its small views; the person's own files were never moved."""
-    batch.delete()

@@ -1,24 +1,31 @@
 """Second look: old colour pictures seen again in grey, and what the person decides about each."""
 
 from django.db import models
+from django.urls import reverse
 
 from dimgrey.core.picture.measures import Measures
 from dimgrey.people.models import Owned
+from dimgrey.people.removal import Removable
 from dimgrey.pictures.models import Picture
 from dimgrey.web.shaped import ShapedField
 
 
-class Batch(Owned):
+class Batch(Removable, Owned):
     """Pictures looked at together."""
 
     title = models.CharField(max_length=120)
     created_at = models.DateTimeField(auto_now_add=True)
+
+    WORDS = "second look"
 
     class Meta:
         ordering = ["-created_at", "-pk"]
 
     def __str__(self):
         return self.title
+
+    def get_absolute_url(self):
+        return reverse("batch", args=[self.pk])
 
 
 class OldPicture(Owned):

@@ -2,13 +2,14 @@
 
 from django.http import Http404, JsonResponse
 from django.shortcuts import redirect, render
+from django.urls import reverse
 from django.views.decorators.http import require_POST, require_safe
 
 from dimgrey.core.errors import CoreError
 from dimgrey.judging.secondlook import actions, queries
 from dimgrey.judging.secondlook.forms import BatchForm, DecisionForm, FileForm
 from dimgrey.judging.secondlook.in_common import in_common
-from dimgrey.people import owned
+from dimgrey.people import owned, removal
 from dimgrey.pictures.arrivals import arriving
 from dimgrey.pictures.upload import source_of
 from dimgrey.web.answers import refused
@@ -81,5 +82,4 @@ def decide(request, pk):
 @require_POST
 @of_mine
 def remove(request, batch):
-    actions.remove_batch(batch)
-    return redirect("second-look")
+    return redirect(f"{reverse('second-look')}?{removal.remove(batch)}")

@@ -138,8 +138,3 @@ def scene_of_hour(person, study, row, hour):
     return lifecycle.create_scene(
         person, replace(document, view=view, wanted=wanted), study.outing, "from a light study"
     )
-
-
-def drop(row):
-    """Let a study, or one of its pictures, go for good, with its own files."""
-    row.delete()

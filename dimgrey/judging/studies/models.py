@@ -1,17 +1,19 @@
 """Light studies: one subject in the lights of a day, a week or a year."""
 
 from django.db import models
+from django.urls import reverse
 
 from dimgrey.core.picture.match import Match
 from dimgrey.outings.models import Outing
 from dimgrey.people.models import Owned
+from dimgrey.people.removal import Removable
 from dimgrey.pictures.deletion import goes_with
 from dimgrey.pictures.models import Picture
 from dimgrey.scenes.models import Scene
 from dimgrey.web.shaped import ShapedField
 
 
-class Study(Owned):
+class Study(Removable, Owned):
     """One subject. outing: tells the place, None where the sun is not to be told. heading_deg: where the camera looks. subject: (x, y) and crop:
     left, top, right, bottom, in the first picture, fractions."""
 
@@ -22,14 +24,19 @@ class Study(Owned):
     crop = models.JSONField(default=list)
     created_at = models.DateTimeField(auto_now_add=True)
 
+    WORDS = "light study"
+
     class Meta:
         ordering = ["-created_at", "-pk"]
 
     def __str__(self):
         return self.title
 
+    def get_absolute_url(self):
+        return reverse("study", args=[self.pk])
 
-class StudyPicture(models.Model):
+
+class StudyPicture(Removable):
     """One light of a study. picture: its own file; scene: the scene whose picture it shows instead. laid: its Match over the first.
     at: when it was taken, None where nobody knows."""
 
@@ -40,11 +47,16 @@ class StudyPicture(models.Model):
     at = models.DateTimeField(null=True)
     note = models.CharField(max_length=120, blank=True)
 
+    OWNER, WORDS = "study__owner_id", "light of a study"
+
     class Meta:
         ordering = ["pk"]
 
     def __str__(self):
-        return f"{self.at} of {self.study}"
+        return f"{self.at:%-d %B, %H:%M} of {self.study}" if self.at else f"a light of {self.study}"
+
+    def get_absolute_url(self):
+        return self.study.get_absolute_url()
 
     @property
     def shown(self):

@@ -4,6 +4,7 @@ import zlib
 
 from django.http import Http404
 from django.shortcuts import redirect, render
+from django.urls import reverse
 from django.views.decorators.http import require_POST, require_safe
 
 from dimgrey.core.errors import CoreError
@@ -12,6 +13,7 @@ from dimgrey.judging.studies import actions, lights
 from dimgrey.judging.studies.forms import FrameForm, LightsForm, ScenesForm, StudyForm, TimeForm
 from dimgrey.judging.studies.queries import outings_of, studies_of, study_of
 from dimgrey.outings.models import Outing
+from dimgrey.people import removal
 from dimgrey.people.owned import of_mine
 from dimgrey.pictures.arrivals import arriving
 from dimgrey.pictures.store import PictureGone
@@ -144,11 +146,11 @@ def time(request, row, light):
     return ""
 
 
-@_act
+@require_POST
+@of_mine(study_of, "study")
 def drop(request, row, light):
-    """Take a light out; its own file goes with it."""
-    actions.drop(_light(row, light))
-    return ""
+    """Take a light out."""
+    return redirect(f"{reverse('study', args=[row.pk])}?{removal.remove(_light(row, light))}")
 
 
 def _light(study, pk):
@@ -176,9 +178,8 @@ def choose(request, row, light):
 @require_POST
 @of_mine(study_of, "study")
 def remove(request, row):
-    """Let a study go, with its own files."""
-    actions.drop(row)
-    return redirect("studies")
+    """Take a study off the list, with its own files."""
+    return redirect(f"{reverse('studies')}?{removal.remove(row)}")
 
 
 @require_safe

@@ -1,6 +1,7 @@
 """Second look: batches with duplicates and broken files, decisions, what prints have in common."""
 
 import io
+from datetime import timedelta
 from unittest import mock
 
 import numpy as np
@@ -10,6 +11,7 @@ from PIL import Image
 from dimgrey.judging.secondlook import actions
 from dimgrey.judging.secondlook.in_common import in_common
 from dimgrey.judging.secondlook.models import OldPicture
+from dimgrey.safekeeping.freeing import free
 from tests import picturefiles as pictures
 from tests.helpers import PageTest
 
@@ -111,4 +113,7 @@ class SecondLook(PageTest):
         self.assertTrue(folder.exists())
         with self.captureOnCommitCallbacks(execute=True):
             self.client.post(f"{self.url}remove")
+        self.assertTrue(folder.exists(), "it can be brought back")
+        with self.captureOnCommitCallbacks(execute=True):
+            free(older_than=timedelta(0))
         self.assertFalse(folder.exists())

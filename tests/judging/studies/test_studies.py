@@ -1,7 +1,7 @@
 """Light studies over HTTP: pictures of one subject in order, one crop and one exposure, and an hour that becomes a scene."""
 
 import io
-from datetime import date
+from datetime import date, timedelta
 from fractions import Fraction
 
 import numpy as np
@@ -11,6 +11,7 @@ from dimgrey.judging.studies.lights import shown_of
 from dimgrey.judging.studies.models import Study
 from dimgrey.outings.actions import create_outing
 from dimgrey.pictures.models import Picture
+from dimgrey.safekeeping.freeing import free
 from dimgrey.scenes.models import Scene
 from tests import picturefiles
 from tests.documents import document
@@ -121,6 +122,8 @@ class Studied(StudyTest):
             self.client.post(f"{self.url}{light.pk}/time", {"at": "soup"}), "Write day and time", status_code=422
         )
         self.client.post(f"{self.url}{light.pk}/drop")
+        self.assertEqual((self.study.pictures.count(), Picture.objects.count()), (0, 1), "it can be brought back")
+        free(older_than=timedelta(0))
         self.assertEqual((self.study.pictures.count(), Picture.objects.count()), (0, 0))
         self.assertEqual(self.client.post(f"{self.url}9999/drop").status_code, 404)
 
@@ -133,7 +136,8 @@ class Studied(StudyTest):
         self.assertEqual((Study.objects.get().title, Study.objects.get().outing), ("Wall", None))
         self.add(snapshot(self.light, 0.0))
         self.client.post(f"{self.url}remove")
-        self.assertEqual((Study.objects.count(), Picture.objects.count()), (0, 0))
+        free(older_than=timedelta(0))
+        self.assertEqual((Study.every.count(), Picture.objects.count()), (0, 0))
 
     def test_nobody_else_sees_it(self):
         self.add(snapshot(self.light, 0.0))
