@@ -110,6 +110,31 @@ def strike_frame(frames, line, act):
     return frame
 
 
+@transaction.atomic
+def strike_frames(frames):
+    """Strike some frames out of the log together. Returns the id by which they are put back."""
+    act = uuid.uuid4()
+    for frame in frames:
+        strike_frame(Frame.every.filter(pk=frame.pk), str(frame.token), act)
+    return act
+
+
+@transaction.atomic
+def put_back_frames(person, act):
+    """Put back what was struck out together. Returns how many."""
+    struck = list(Frame.every.owned_by(person).filter(struck_by=act).order_by("number"))
+    for frame in struck:
+        strike_frame(Frame.every.filter(pk=frame.pk), str(act), None)
+    return len(struck)
+
+
+@transaction.atomic
+def put_all_on_roll(frames, roll):
+    """Give frames the next places on a roll, in the order in which they were exposed; None takes them off."""
+    for frame in sorted(frames, key=lambda each: (each.exposed_at, each.number)):
+        put_on_roll(frame, roll)
+
+
 def medium_of(frame):
     """The Medium that a Frame was exposed on, None where its scene cannot be read any more."""
     scene = frame.as_it_was

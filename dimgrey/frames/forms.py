@@ -62,6 +62,20 @@ class SettingsForm(PlainForm):
         return cls(data, initial=first, zone=zone)
 
 
+class SeveralForm(PlainForm):
+    """Frames that were ticked, and what is to be done with them."""
+
+    ACTS = {"strike": "Strike out", "roll": "Put on roll"}
+
+    frames = forms.TypedMultipleChoiceField(coerce=int, error_messages={"required": "Tick the frames first."})
+    act = forms.ChoiceField(choices=list(ACTS.items()))
+    roll = forms.IntegerField(min_value=1, max_value=1_000_000, required=False, label="Roll")
+
+    def __init__(self, data, known):
+        super().__init__(data)
+        self.fields["frames"].choices = [(pk, pk) for pk in known]
+
+
 def kept_setting(frame):
     """The Setting of a frame, with None where nobody can read what stands there."""
     kept = SettingsForm({key: getattr(frame, key) for key in SET})

@@ -1,5 +1,8 @@
 """What pages read of the log."""
 
+import uuid
+from dataclasses import dataclass
+
 from django.db.models import Count, Q
 
 from dimgrey.core.document.meansline import COLUMNS
@@ -15,6 +18,27 @@ def frames_of(person):
 def every_frame_of(person):
     """A person's frames, those that were struck out among them."""
     return Frame.every.owned_by(person)
+
+
+MOST_NAMED = 40
+
+
+@dataclass(frozen=True)
+class JustStruck:
+    """What was struck out together. act: its id. words: the numbers of the frames."""
+
+    act: str
+    words: str
+
+
+def just_struck(person, act):
+    """JustStruck of an act that the address names, None for none; 1 query where one is named."""
+    try:
+        numbers = Frame.every.owned_by(person).filter(struck_by=uuid.UUID(act)).order_by("number")[:MOST_NAMED]
+    except ValueError:
+        return None
+    said = [str(number) for number in numbers.values_list("number", flat=True)]
+    return JustStruck(act, f"frame{'s' if len(said) > 1 else ''} {', '.join(said)}") if said else None
 
 
 def struck_frames_of(person):

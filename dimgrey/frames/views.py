@@ -3,8 +3,9 @@
 import io
 
 from django.core.paginator import Paginator
-from django.http import StreamingHttpResponse
+from django.http import Http404, StreamingHttpResponse
 from django.shortcuts import redirect, render
+from django.urls import reverse
 from django.views.decorators.http import require_POST, require_safe
 
 from dimgrey.core.errors import CoreError
@@ -15,7 +16,16 @@ from dimgrey.core.planning.tonewords import Words
 from dimgrey.core.planning.zones import MIDDLE
 from dimgrey.core.sky.clock import zone_named
 from dimgrey.frames import actions, csvlog
-from dimgrey.frames.forms import ChosenForm, CsvForm, PlaceForm, RollForm, SettingsForm, kept_setting, logged
+from dimgrey.frames.forms import (
+    ChosenForm,
+    CsvForm,
+    PlaceForm,
+    RollForm,
+    SettingsForm,
+    SeveralForm,
+    kept_setting,
+    logged,
+)
 from dimgrey.frames.pages import beside, links, sections_of
 from dimgrey.frames.queries import (
     LISTED,
@@ -25,6 +35,7 @@ from dimgrey.frames.queries import (
     every_frame_of,
     frame_of,
     frames_of,
+    just_struck,
     roll_of,
     rolls_of,
     struck_frame_of,
@@ -84,6 +95,7 @@ def _index(request, mistakes=(), status=200, said="", roll_form=None):
         "asked": asked.urlencode(),
         "links": links(),
         "struck": struck_frames_of(request.user)[:MOST_STRUCK],
+        "just_struck": just_struck(request.user, request.GET.get("struck", "")),
         "rolls": rolls_of(request.user),
         "roll_form": roll_form or RollForm(),
         "mistakes": mistakes,
@@ -160,7 +172,35 @@ def place(request, frame):
 @of_mine(frame_of, "frame")
 def strike(request, frame):
     """A frame that never was: out of the log until it is put back."""
-    actions.strike_frame(every_frame_of(request.user), str(frame.token), None)
+    return _struck([frame])
+
+
+def _struck(frames):
+    return redirect(f"{reverse('frames')}?struck={actions.strike_frames(frames)}")
+
+
+@require_POST
+def several(request):
+    """What is done with all frames that were ticked."""
+    known = frames_of(request.user)
+    form = SeveralForm(request.POST, known.values_list("pk", flat=True))
+    if not form.is_valid():
+        return _index(request, status=422, said=form.sentence())
+    chosen = list(known.filter(pk__in=form.typed.frames))
+    if form.typed.act == "strike":
+        return _struck(chosen)
+    roll = rolls_of(request.user).filter(number=form.typed.roll).first() if form.typed.roll else None
+    if roll is None:
+        return _index(request, status=422, said="Say the number of a roll in your list, or begin one.")
+    actions.put_all_on_roll(chosen, roll)
+    return redirect("roll", roll.pk)
+
+
+@require_POST
+def put_several_back(request, act):
+    """Frames that were struck out together stand again."""
+    if not actions.put_back_frames(request.user, act):
+        raise Http404("Nothing of yours was struck out by that.")
     return redirect("frames")
 
 

@@ -241,3 +241,25 @@ class Corrections(PageTest):
         self.assertEqual(Frame.objects.count(), 1)
         hand.do(Scene.objects.get(pk=self.frame.scene_id), None, "strike-out", line=str(self.frame.token))
         self.assertEqual(Frame.objects.count(), 0)
+
+    def test_several_frames_are_struck_put_back_and_put_on_a_roll_together(self):
+        later = [log_frame(self.person, self.frame.scene, uuid.uuid4()) for _ in range(3)]
+        ticked = [self.frame.pk, later[1].pk]
+        page = self.client.post("/frames/several", {"frames": ticked, "act": "strike"}, follow=True)
+        self.assertContains(page, f"Struck out: frames {self.frame.number}, {later[1].number}.")
+        self.assertEqual(set(Frame.objects.all()), {later[0], later[2]})
+        act = Frame.every.get(pk=self.frame.pk).struck_by
+        self.assertContains(self.client.post(f"/frames/back/{act}", follow=True), "as planned")
+        self.assertEqual(Frame.objects.count(), 4)
+        self.assertEqual(self.client.post(f"/frames/back/{act}").status_code, 404)
+        roll = begin_roll(self.person, "Sheet", "100")
+        self.client.post("/frames/several", {"frames": ticked, "act": "roll", "roll": roll.number})
+        self.assertEqual([f.pk for f in Frame.objects.filter(roll=roll).order_by("roll_number")], ticked)
+
+    def test_what_several_frames_cannot_be_asked_for_is_said_and_changes_nothing(self):
+        for said in ({"act": "strike"}, {"frames": [10**9], "act": "strike"}, {"frames": [self.frame.pk], "act": "eat"},
+                     {"frames": [self.frame.pk], "act": "roll"}, {"frames": [self.frame.pk], "act": "roll", "roll": "77"}):  # fmt: skip
+            self.assertEqual(self.client.post("/frames/several", said).status_code, 422, said)
+        for said in ("x", str(uuid.uuid4()), "0" * 32):
+            self.assertNotContains(self.client.get("/frames/", {"struck": said}), "Struck out:")
+        self.assertEqual(Frame.objects.get().roll, None)
