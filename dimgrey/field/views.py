@@ -41,7 +41,7 @@ MOST_KNOWN = 5000
 WORKER = "field/worker.js"
 SERVICE_WORKER = Path(__file__).with_name("service_worker.js").read_text(encoding="utf-8")
 FILES = (
-    "field/field.css", "field/field.js", "scenes/hand.css", "site/base.css", "site/mark.svg", "vendor/alpine-csp.min.js",
+    "field/field.css", "field/field.js", "scenes/hand.css", "site/base.css", "site/dark.js", "site/mark.svg", "vendor/alpine-csp.min.js",
     "vendor/bootstrap.min.css", "vendor/idb.js", "vendor/text-400.woff2", "vendor/text-600.woff2", "vendor/text-800.woff2",
 )  # fmt: skip
 """What the field page is drawn and run with, beside what its scripts import."""

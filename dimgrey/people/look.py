@@ -12,7 +12,7 @@ def look_of_request(request):
         "signs_out": lambda: signed_in and SESSION_KEY in request.session,
         "surround": person.surround if signed_in else "middle",
         "explains_words": signed_in and person.explains_words,
-        "mode": person.mode if signed_in else "plain",
+        "mode": person.mode if signed_in else "auto",
         "labels": person.tone_labels if signed_in else "zones",
         "signed_in": signed_in,
         "owns_house": lambda: signed_in and person.is_owner and not settings.DIMGREY_LOCAL,

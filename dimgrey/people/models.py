@@ -17,7 +17,9 @@ class Person(AbstractUser):
         LIGHT = "light", "light"
 
     class Mode(models.TextChoices):
+        AUTO = "auto", "as the device"
         PLAIN = "plain", "plain"
+        DARK = "dark", "dark"
         SUN = "sun", "sun"
         NIGHT = "night", "night"
 
@@ -32,7 +34,7 @@ class Person(AbstractUser):
     role = models.CharField(max_length=8, choices=Role, default=Role.MEMBER)
     quota_mb = models.PositiveIntegerField(null=True, blank=True)
     surround = models.CharField(max_length=8, choices=Surround, default=Surround.MIDDLE)
-    mode = models.CharField(max_length=8, choices=Mode, default=Mode.PLAIN)
+    mode = models.CharField(max_length=8, choices=Mode, default=Mode.AUTO)
     tone_labels = models.CharField(max_length=8, choices=Labels, default=Labels.ZONES)
     explains_words = models.BooleanField(default=True)
 

@@ -77,6 +77,24 @@ class Menu(Story):
 
 @tag("browser")
 class Files(Story):
+    def test_pages_are_dark_where_the_device_is_until_something_else_is_chosen(self):
+        self.open("/", DESK)
+        mode = "document.documentElement.dataset.mode"
+        colours = lambda: self.do(
+            lambda page: page.evaluate("getComputedStyle(document.querySelector('.top')).backgroundColor")
+        )
+        light = colours()
+        self.do(lambda page: page.emulate_media(color_scheme="dark"))
+        self.until(f"{mode} === 'dark'")
+        self.assertNotEqual(colours(), light)
+        self.do(lambda page: page.reload())
+        self.until(f"{mode} === 'dark'")
+        self.assert_accessible("a dark home")
+        self.click(".look summary")
+        self.click(".look button:has-text('indoors')")
+        self.until(f"{mode} === 'plain'")
+        self.assertEqual(colours(), light)
+
     def drop(self, name="yard_wall.jpg", where="drop"):
         self.do(lambda page: page.evaluate(DROP, [name, "image/jpeg", made_up_jpeg(), where]))
 

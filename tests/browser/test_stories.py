@@ -254,7 +254,8 @@ class OnTheDemo(Story):
 
     def test_every_look_is_legible(self):
         scene = self.scene("Drying yard, noon")
-        for surround, mode in (("dark", "plain"), ("light", "plain"), ("middle", "sun"), ("middle", "night")):
+        looks = (("dark", "plain"), ("light", "plain"), ("light", "dark"), ("middle", "sun"), ("middle", "night"))
+        for surround, mode in looks:
             set_look(self.person, surround=surround, mode=mode)
             for size, smaller in ((DESK, (320, 640)), (PHONE, (844, 390))):
                 self.open(f"/scenes/{scene.pk}/", size)
