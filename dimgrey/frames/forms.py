@@ -62,6 +62,12 @@ class SettingsForm(PlainForm):
         return cls(data, initial=first, zone=zone)
 
 
+class StruckForm(PlainForm):
+    """What was struck out on the page before, as the address says it."""
+
+    struck = forms.UUIDField()
+
+
 class SeveralForm(PlainForm):
     """Frames that were ticked, and what is to be done with them."""
 

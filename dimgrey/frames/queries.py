@@ -1,6 +1,5 @@
 """What pages read of the log."""
 
-import uuid
 from dataclasses import dataclass
 
 from django.db.models import Count, Q
@@ -32,13 +31,10 @@ class JustStruck:
 
 
 def just_struck(person, act):
-    """JustStruck of an act that the address names, None for none; 1 query where one is named."""
-    try:
-        numbers = Frame.every.owned_by(person).filter(struck_by=uuid.UUID(act)).order_by("number")[:MOST_NAMED]
-    except ValueError:
-        return None
+    """JustStruck of an act, None where it struck out nothing of theirs; 1 query."""
+    numbers = Frame.every.owned_by(person).filter(struck_by=act).order_by("number")[:MOST_NAMED]
     said = [str(number) for number in numbers.values_list("number", flat=True)]
-    return JustStruck(act, f"frame{'s' if len(said) > 1 else ''} {', '.join(said)}") if said else None
+    return JustStruck(str(act), f"frame{'s' if len(said) > 1 else ''} {', '.join(said)}") if said else None
 
 
 def struck_frames_of(person):

@@ -23,6 +23,7 @@ from dimgrey.frames.forms import (
     RollForm,
     SettingsForm,
     SeveralForm,
+    StruckForm,
     kept_setting,
     logged,
 )
@@ -95,7 +96,7 @@ def _index(request, mistakes=(), status=200, said="", roll_form=None):
         "asked": asked.urlencode(),
         "links": links(),
         "struck": struck_frames_of(request.user)[:MOST_STRUCK],
-        "just_struck": just_struck(request.user, request.GET.get("struck", "")),
+        "just_struck": _just_struck(request),
         "rolls": rolls_of(request.user),
         "roll_form": roll_form or RollForm(),
         "mistakes": mistakes,
@@ -103,6 +104,11 @@ def _index(request, mistakes=(), status=200, said="", roll_form=None):
         "page": "frames",
     }
     return render(request, "frames/index.html", context, status=status)
+
+
+def _just_struck(request):
+    form = StruckForm(request.GET)
+    return just_struck(request.user, form.typed.struck) if form.is_valid() else None
 
 
 def _line(frame):

@@ -135,3 +135,9 @@ class NameForm(TypedForm):
 
     def name(self):
         return self.typed.username if self.is_valid() else ""
+
+
+class RemovedForm(TypedForm):
+    """What was removed on the page before, as the address says it: "result-12"."""
+
+    removed = forms.RegexField(r"^[a-z]+-[0-9]{1,17}$")

@@ -16,12 +16,14 @@ from dimgrey.core.colour.encoding import grey8_of_lightness
 from dimgrey.core.picture.display import lightness
 from dimgrey.core.planning.prints import PRINT_CURVE
 from dimgrey.pictures import store
+from dimgrey.scenes import lifecycle
 from dimgrey.scenes.desk import desk_of
 from dimgrey.scenes.models import Revision, Scene
 from dimgrey.scenes.situation import Situation
 from dimgrey.scenes.tonerows import tone_rows
 from tests import hand
 from tests import picturefiles as pictures
+from tests.documents import document
 from tests.helpers import PageTest, band, scene_with_light
 
 
@@ -360,3 +362,16 @@ class WhoMaySeeWhat(PageTest):
             with self.subTest(back=back):
                 self.assertEqual(self.client.post("/look", {"surround": "dark", "back": back})["Location"], place)
         self.assertEqual(self.client.post("/look", {"surround": "pink"}).status_code, 400)
+
+
+class Distances(PageTest):
+    def test_what_is_typed_in_feet_is_told_in_feet_until_metres_are_typed(self):
+        scene = lifecycle.create_scene(self.person, document(title="Gate"))
+        needs = lambda: Scene.objects.get(pk=scene.pk).document.needs
+        scene = hand.do(scene, None, "needs", near="8 ft", far="20 ft")
+        self.assertEqual((needs().unit, needs().near_m), ("ft", 2.4384))
+        self.assertContains(self.client.get(f"/scenes/{scene.pk}/edit/needs"), 'value="8 ft"')
+        scene = hand.do(scene, None, "needs", near="10", far="20")
+        self.assertEqual((needs().unit, needs().near_m, needs().far_m), ("ft", 3.048, 6.096))
+        scene = hand.do(scene, None, "needs", near="3 m", far="infinity")
+        self.assertEqual((needs().unit, needs().near_m, needs().far_m), ("m", 3.0, "infinity"))

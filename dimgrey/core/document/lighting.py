@@ -4,11 +4,11 @@ from dataclasses import dataclass
 
 from dimgrey.core.lamps.lamp import HIGHEST_M, KINDS, MOST_FACE_M, MOST_LAMPS, MOST_M
 from dimgrey.core.lamps.subjects import GROUND_WISHES, SITTER, TABLE
+from dimgrey.core.measure.readings import FOOT_M
 from dimgrey.core.shapes.declare import YES_NO, Shaped, key, many, needed, number, one_of, text, written
 
 NAME = text(40)
 STOPS = number(-12, 12)
-FOOT_M = 0.3048
 UNITS = {"m": "metres", "ft": "feet"}
 MOST_WISHES, MOST_BOUND, MOST_KEPT = 8, 40, 3
 

@@ -7,7 +7,7 @@ from the shapes said here; meaning is read by `read`, changes are made by `edits
 
 from dataclasses import dataclass, replace
 
-from dimgrey.core.document.lighting import LightingPart
+from dimgrey.core.document.lighting import UNITS, LightingPart
 from dimgrey.core.document.means import CameraPart, GlassPart, KitPart, LensPart, MediumPart, MeterPart, SetupPart
 from dimgrey.core.document.tones import FRACTION, ToneEntry
 from dimgrey.core.document.upgrade import VERSION, upgraded
@@ -134,6 +134,7 @@ class NeedsPart(Shaped):
     motion: str = key(one_of(*MOTIONS), "")
     support: str = key(one_of(*SUPPORTS), "")
     shallow: bool = key(YES_NO, False, about="What lies before and behind is to be unsharp.", since=6)
+    unit: str = key(one_of(*UNITS), "m", about="In which distances are told; the others here are metres.", since=6)
 
 
 @dataclass(frozen=True)

@@ -54,15 +54,25 @@ def _as_ev(written):
     return round(parse_ev(written), 4)
 
 
-def parse_distance(text):
-    """Metres from "2.5", "2.5 m", "80 cm", "8 ft" or "infinity". Raises Unreadable or OutOfRange.
+FOOT_M = 0.3048
+LENGTHS_M = {"m": 1.0, "cm": 0.01, "mm": 0.001, "km": 1000.0, "ft": FOOT_M}
+
+
+class Length(float):
+    """Metres, and the unit that was typed: "m", "ft", or "" for none."""
+
+    unit = ""
+
+
+def parse_distance(text, unit="m"):
+    """Length from "2.5", "2.5 m", "80 cm", "8 ft" or "infinity". unit: of a bare number. Raises Unreadable or OutOfRange.
 
     >>> parse_distance("80 cm")
     0.8
     """
     word = text.strip().lower().replace(",", ".")
     if word in ("infinity", "inf", "∞", "far"):
-        return float("inf")
+        return Length("inf")
     match = re.fullmatch(r"(\d+(?:\.\d+)?)\s*(m|cm|mm|km|ft)?", word)
     if not match:
         raise Unreadable(
@@ -70,7 +80,8 @@ def parse_distance(text):
             parameter="distance",
             code="distance",
         )
-    metres = float(match[1]) * {"m": 1, "cm": 0.01, "mm": 0.001, "km": 1000, "ft": 0.3048, None: 1}[match[2]]
+    metres = Length(float(match[1]) * LENGTHS_M[match[2] or unit])
+    metres.unit = "ft" if match[2] == "ft" else "m" if match[2] else ""
     if not 0.01 <= metres <= 100_000:
         raise OutOfRange(f"A distance is 1 cm to 100 km (got {text.strip()}).", parameter="distance", code="distance")
     return metres

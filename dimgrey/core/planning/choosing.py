@@ -19,6 +19,7 @@ from dimgrey.core.measure.optics import (
     focus_for,
     freezing_time_s,
 )
+from dimgrey.core.measure.readings import LENGTHS_M
 from dimgrey.core.measure.stops import Marked, counted_stops, format_aperture, format_seconds, format_time, marked_speed
 
 BLUR_PARTS = 20
@@ -48,6 +49,11 @@ class Needs:
     support: str = "tripod"
     wind_m_s: float = 0.0
     shallow: bool = False
+    unit: str = "m"
+
+    def told(self, distance_m):
+        """A distance as people set it: "1.2 m", "4 ft", "infinity"."""
+        return distance_words(distance_m, self.unit)
 
 
 @dataclass(frozen=True)
@@ -221,14 +227,13 @@ def _depth_trade(needs, depth):
     if needs.shallow:
         yield Trade(
             "depth",
-            f"Sharp from {metres(depth.near_m)} to {metres(depth.far_m)}, as shallow as the lens makes it.",
+            f"Sharp from {needs.told(depth.near_m)} to {needs.told(depth.far_m)}, as shallow as the lens makes it.",
             True,
         )
         return
     met = depth.near_m <= needs.near_m * 1.05 and depth.far_m >= min(needs.far_m, 1e5) * 0.95
-    far = metres(needs.far_m)
-    wanted = "" if met else f"; wanted {needs.near_m:g} m to {far}"
-    yield Trade("depth", f"Sharp from {metres(depth.near_m)} to {metres(depth.far_m)}{wanted}.", met)
+    wanted = "" if met else f"; wanted {needs.told(needs.near_m)} to {needs.told(needs.far_m)}"
+    yield Trade("depth", f"Sharp from {needs.told(depth.near_m)} to {needs.told(depth.far_m)}{wanted}.", met)
 
 
 def _stack_trade(needs, focus, aperture, coc):
@@ -245,15 +250,18 @@ def _stack_trade(needs, focus, aperture, coc):
         return
     near, far = 1 / needs.near_m, 0.0 if math.isinf(needs.far_m) else 1 / needs.far_m
     at = (1 / (far + (k + 0.5) / frames * (near - far)) for k in reversed(range(frames)))
-    places = ", ".join(metres(distance) for distance in at)
+    places = ", ".join(map(needs.told, at))
     yield Trade(
         "stack", f"One focus does not reach: {frames} frames at {format_aperture(aperture)}, focused at {places}.", True
     )
 
 
-def metres(distance_m):
-    """A distance as people set it: "1.2 m", "infinity"."""
-    return "infinity" if distance_m >= FAR_M else f"{distance_m:.0f} m" if distance_m >= 100 else f"{distance_m:.3g} m"
+def distance_words(distance_m, unit="m"):
+    """A distance as people set it: "1.2 m", "4 ft", "infinity". unit: "m" or "ft"."""
+    if distance_m >= FAR_M:
+        return "infinity"
+    length = distance_m / LENGTHS_M[unit]
+    return f"{length:.0f} {unit}" if length >= 100 else f"{length:.3g} {unit}"
 
 
 def _diffraction_trade(aperture, coc, best, means):

@@ -2,6 +2,7 @@
 
 from django import template
 
+from dimgrey.people.forms import RemovedForm
 from dimgrey.people.removal import removed_row
 
 register = template.Library()
@@ -11,7 +12,8 @@ register = template.Library()
 def just_removed(context):
     """The offer to bring back what the address names as removed; nothing for anything else."""
     request = getattr(context, "request", None)
-    said = request.GET.get("removed", "") if request else ""
-    kind, _, pk = said.partition("-")
-    row = removed_row(request.user, kind, int(pk)) if pk.isdecimal() and len(pk) < 18 else None
-    return {"kind": kind, "row": row}
+    form = RemovedForm(request.GET) if request else None
+    if form is None or not form.is_valid():
+        return {}
+    kind, pk = form.typed.removed.split("-")
+    return {"kind": kind, "row": removed_row(request.user, kind, int(pk))}

@@ -6,8 +6,9 @@ from dataclasses import dataclass
 from dimgrey.core.document.lightscale import focal_35mm
 from dimgrey.core.document.model import NeedsPart
 from dimgrey.core.errors import CoreError
+from dimgrey.core.measure.readings import LENGTHS_M
 from dimgrey.core.measure.stops import format_aperture, format_time, written_aperture
-from dimgrey.core.planning.choosing import Means, Needs, metres, propose
+from dimgrey.core.planning.choosing import Means, Needs, propose
 from dimgrey.scenes.acts import Look
 from dimgrey.scenes.sheet.part import Part
 
@@ -17,25 +18,31 @@ USUAL_DISTANCE_M = 10.0
 def _first(situation):
     needs = situation.document.needs
     return {
-        "near": _metres(needs.near_m),
-        "far": _metres(needs.far_m),
+        "near": _told(needs, needs.near_m),
+        "far": _told(needs, needs.far_m),
         "speed": f"{needs.speed_m_s:g}" if needs.speed_m_s else "",
-        "distance": _metres(needs.distance_m),
+        "distance": _told(needs, needs.distance_m),
         "motion": needs.motion,
         "support": needs.support,
         "shallow": needs.shallow,
     }
 
 
-def _metres(value):
-    return "" if value is None else value if isinstance(value, str) else f"{value:g} m"
+def _told(needs, value):
+    return (
+        ""
+        if value is None
+        else value
+        if isinstance(value, str)
+        else f"{value / LENGTHS_M[needs.unit]:.4g} {needs.unit}"
+    )
 
 
 def _words(situation):
     """What aperture and time are chosen for, in words; "" where nobody said."""
     needs, said = situation.document.needs, []
     if needs.near_m is not None:
-        said.append(f"sharp from {_metres(needs.near_m)} to {_metres(needs.far_m)}")
+        said.append(f"sharp from {_told(needs, needs.near_m)} to {_told(needs, needs.far_m)}")
     if needs.shallow:
         said.append("shallow depth")
     if needs.motion:
@@ -73,6 +80,7 @@ def needs_of(document, wind_m_s=0.0):
         support=part.support or "tripod",
         wind_m_s=wind_m_s,
         shallow=part.shallow,
+        unit=part.unit,
     )
 
 
@@ -120,11 +128,11 @@ def _depth(found, needs):
     """(words, bar) of the depth: places in percent on a scale that gives near distances room."""
     if found.depth is None:
         return "", ()
-    far, focus = metres(found.depth.far_m), metres(found.focus_m)
+    far, focus = needs.told(found.depth.far_m), needs.told(found.focus_m)
     scale = max(needs.near_m * 1.2, 0.1)
     place = lambda metres: f"{100 * (1 - scale / (scale + min(metres, 1e9))):.1f}"
     ends = (found.depth.near_m, found.depth.far_m, found.focus_m, needs.near_m, needs.far_m)
-    return f"Focus at {focus}: sharp from {metres(found.depth.near_m)} to {far}.", tuple(map(place, ends))
+    return f"Focus at {focus}: sharp from {needs.told(found.depth.near_m)} to {far}.", tuple(map(place, ends))
 
 
 def _editor(situation, acts, mark):

@@ -10,8 +10,9 @@ from hypothesis import strategies as st
 from dimgrey.core.errors import CoreError, OutOfRange
 from dimgrey.core.measure import brackets, optics
 from dimgrey.core.measure.handheld import wind_shakes
+from dimgrey.core.measure.readings import parse_distance
 from dimgrey.core.planning.brief import Brief, Glass, PlacingChoice, Tone
-from dimgrey.core.planning.choosing import Means, Needs, metres, propose
+from dimgrey.core.planning.choosing import Means, Needs, distance_words, propose
 from dimgrey.core.planning.development import development_table, reach_of, row_for
 from dimgrey.core.planning.media import medium
 from dimgrey.core.planning.otherschools import other_schools
@@ -57,7 +58,7 @@ class SensibleSettings(SimpleTestCase):
 
     def test_distances_are_said_as_people_set_them(self):
         self.assertEqual(
-            [metres(d) for d in (0.529, 12.34, 250.4, 2000.0, math.inf)],
+            [distance_words(d) for d in (0.529, 12.34, 250.4, 2000.0, math.inf)],
             ["0.529 m", "12.3 m", "250 m", "infinity", "infinity"],
         )
 
@@ -275,3 +276,18 @@ class OtherSchools(SimpleTestCase):
         self.assertAlmostEqual(highlight.difference_stops, 12 + 1 / 3 - 10)
         self.assertEqual(highlight.lost, ("coal",))
         self.assertIn("choose a tone", found["incident"].why_not)
+
+
+class InFeet(SimpleTestCase):
+    """Distances are told in what they were typed in."""
+
+    def test_a_foot_typed_is_a_foot_told(self):
+        found = propose(13, Needs(near_m=2.4384, far_m=6.096, unit="ft"), Means(focal_mm=50, focal_35mm=50))
+        words = " ".join(trade.text for trade in found.trades)
+        self.assertRegex(words, r"Sharp from [\d.]+ ft to [\d.]+ ft")
+        self.assertNotRegex(words, r"\d m\b")
+
+    def test_a_bare_number_is_in_the_unit_before_it(self):
+        self.assertAlmostEqual(parse_distance("8", "ft"), 2.4384)
+        self.assertAlmostEqual(parse_distance("8"), 8)
+        self.assertEqual([parse_distance(text).unit for text in ("8 ft", "8 m", "80 cm", "8")], ["ft", "m", "m", ""])
