@@ -366,7 +366,8 @@ class WhoMaySeeWhat(PageTest):
 
 class Distances(PageTest):
     def test_what_is_typed_in_feet_is_told_in_feet_until_metres_are_typed(self):
-        scene = lifecycle.create_scene(self.person, document(title="Gate"))
+        written = document(title="Gate", tones=[{"name": "gate", "ev100": 10}], placing={"tone": "gate", "zone": 5})
+        scene = lifecycle.create_scene(self.person, written)
         needs = lambda: Scene.objects.get(pk=scene.pk).document.needs
         scene = hand.do(scene, None, "needs", near="8 ft", far="20 ft")
         self.assertEqual((needs().unit, needs().near_m), ("ft", 2.4384))
