@@ -5,10 +5,8 @@ class PracticeConfig(AppConfig):
     name = "dimgrey.practice"
 
     def ready(self):
-        from dimgrey.outings.day.pages import add_to_home
-        from dimgrey.practice.firststeps import offer_of
-        from dimgrey.practice.queries import first_steps_context
-        from dimgrey.scenes.pages import add_to_foot
+        from dimgrey.practice.firststeps import note_of
+        from dimgrey.scenes.pages import add_beside, add_to_helps
 
-        add_to_foot("practice/_first.html", first_steps_context)
-        add_to_home("practice/_home.html", offer_of)
+        add_to_helps("practice/_steps_again.html")
+        add_beside("practice/_first.html", note_of)

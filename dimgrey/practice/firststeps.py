@@ -1,86 +1,64 @@
-"""The first visit: five steps on an unplanned scene, each known to be done by what the scene holds, up to a logged frame."""
+"""First steps: three notes on the desk, each at the thing it speaks of, gone when what it says is done."""
 
 from dataclasses import dataclass
 
-from dimgrey.frames.models import Frame
+from dimgrey.core.document.lightscale import light_scale
 from dimgrey.practice.models import FirstSteps
+from dimgrey.scenes.models import Scene
 from dimgrey.scenes.queries import scenes_of
-from dimgrey.scenes.situation import Situation
 
 
 @dataclass(frozen=True)
-class Step:
-    """title, how: in words. is_done: the scene shows that it was taken."""
+class Note:
+    """number of three. at: selectors of what it stands beside, the first that is in sight. words: what to do there."""
 
-    title: str
-    how: str
-    is_done: bool
-
-
-STEPS = (
-    ("Pin a tone that matters", "Click the picture where it lies. The ring is the true size of the meter's spot; what it reads stands beside it."),
-    ("Pin a second one", "Take a dark one that shall keep its texture. Both now stand on the ramp from black to white under the picture."),
-    ("Place one of them", "Drag its flag along the ramp, or choose a zone in Placing: a lit white wall on VII, a dark wall with texture on III. All others follow."),
-    ("Choose your means", "Set the aperture you want under Means, or put a filter on: the exposure follows at once, in large figures."),
-    ("Expose, and log it", "Take the picture with these settings, then press “Exposed: log frame”. The frame keeps the plan it was made with."),
-)  # fmt: skip
+    number: int
+    at: str
+    words: str
 
 
-def path_of(person):
-    """The FirstSteps of a person, on an unplanned scene with a picture where there is one; None without any scene. Made when first asked for."""
-    path = FirstSteps.objects.owned_by(person).select_related("scene__picture", "scene__outing").first()
-    if path and path.scene and not path.scene.removed:
-        return path
-    scene = _unplanned(person)
-    if scene is None:
+TOUCH = Note(1, "#frame", "Touch a dark place that shall keep its texture.")
+GREY = Note(2, "#strip, .flag", "Say its grey: III is dark with texture, V the middle.")
+GLASS = Note(3, "#part-filter", "Choose the glass: see what orange or red does to these greys.")
+
+
+def note_of(situation):
+    """The Note that a scene shows, None for none; 2 queries at most, none where all is done.
+
+    Somebody who has placed a tone elsewhere knows the way, unless the steps were asked back for this scene.
+    """
+    note = _next(situation)
+    if note is None:
         return None
-    path, _ = FirstSteps.objects.update_or_create(owner=person, defaults={"scene": scene})
-    return path
+    scene = situation.scene
+    row = FirstSteps.objects.filter(owner_id=scene.owner_id).first()
+    if row is not None:
+        return note if not row.left and row.scene_id == scene.pk else None
+    others = Scene.objects.filter(owner_id=scene.owner_id, kept__placing__has_key="tone").exclude(pk=scene.pk)
+    return None if others.exists() else note
 
 
-def _unplanned(person):
-    """A scene to walk the path on: with a picture and without a plan, else any."""
-    scenes = [scene for scene in scenes_of(person).order_by("-pk")[:40] if scene.is_sound]
-    bare = [scene for scene in scenes if scene.picture_id and Situation(scene).plan is None]
-    return next(iter(bare or scenes), None)
-
-
-def steps_of(scene):
-    """Step of each, in order."""
-    document = scene.document
-    done = (
-        len(document.tones) >= 1,
-        len(document.tones) >= 2,
-        document.placing.tone is not None,
-        bool(document.camera.aperture or document.filters or document.setup_in_use),
-        scene.frames.exists(),
-    )
-    return [Step(title, how, is_done) for (title, how), is_done in zip(STEPS, done, strict=True)]
-
-
-@dataclass(frozen=True)
-class Offer:
-    """What home offers of the path. step: number of the one that comes next, 0 before the first visit. title: its name. count: of all steps."""
-
-    step: int = 0
-    title: str = ""
-    count: int = len(STEPS)
-
-
-def offer_of(person):
-    """Offer of the path, None once it was left or walked to its end, or for somebody who has logged a frame without it; 1 to 2 queries."""
-    path = FirstSteps.objects.owned_by(person).select_related("scene").first()
-    if path is None:
-        # Without a scene home itself says what comes first.
-        has_begun = scenes_of(person).exists() and not Frame.objects.owned_by(person).exists()
-        return Offer() if has_begun else None
-    if path.left or path.scene is None or path.scene.removed or not path.scene.is_sound:
+def _next(situation):
+    document, picture = situation.document, situation.picture
+    if picture is None or light_scale(document, picture.facts) is None:  # the picture asks for its light first
         return None
-    steps = steps_of(path.scene)
-    return next((Offer(k, step.title) for k, step in enumerate(steps, start=1) if not step.is_done), None)
+    if not document.tones:
+        return TOUCH
+    if document.placing.tone is None:
+        return GREY
+    return None if document.filters or document.setup_in_use else GLASS
 
 
-def set_left(person, left):
-    """Go off the path, before its first step too, or take it up again."""
-    path_of(person)
-    FirstSteps.objects.update_or_create(owner=person, defaults={"left": left})
+def take_up(person, scene=None):
+    """Let a person's first steps show on a scene, else on the newest with a picture that nobody planned. Returns it, or None without any."""
+    bare = (each for each in scenes_of(person).exclude(picture=None).order_by("-pk")[:40] if each.is_sound)
+    newest = list(bare) if scene is None else [scene]
+    scene = next((each for each in newest if each.document.placing.tone is None), next(iter(newest), None))
+    if scene is not None:
+        FirstSteps.objects.update_or_create(owner=person, defaults={"scene": scene, "left": False})
+    return scene
+
+
+def leave(person):
+    """Show no more of them."""
+    FirstSteps.objects.update_or_create(owner=person, defaults={"left": True})

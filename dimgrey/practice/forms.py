@@ -38,8 +38,16 @@ class SceneForm(PlainForm):
     scene = forms.IntegerField(required=False, min_value=1)
 
 
-class BackForm(PlainForm):
-    """Whether somebody comes back to the path instead of leaving it."""
+class StepsForm(PlainForm):
+    """Whether first steps are shown again, and on which scene. known: scenes of the person."""
 
-    back = forms.CharField(required=False, max_length=3)
-    from_home = forms.CharField(required=False, max_length=3)
+    act = forms.ChoiceField(choices=[("back", "back"), ("leave", "leave")])
+    scene = forms.IntegerField(required=False, min_value=1)
+
+    def __init__(self, data, known):
+        super().__init__(data)
+        self.known = known
+
+    def scene_asked(self):
+        """The scene, None for none of theirs."""
+        return self.known.filter(pk=self.typed.scene).first() if self.typed.scene else None

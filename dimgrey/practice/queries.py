@@ -1,7 +1,7 @@
 """What pages read of practice."""
 
 from dimgrey.core.practice.spacing import Answered
-from dimgrey.practice.models import Answer, Assignment, Card, FirstSteps
+from dimgrey.practice.models import Answer, Assignment, Card
 
 REMEMBERED = 2000
 """Answers that progress and difficulty look back on."""
@@ -34,9 +34,3 @@ def errors_over_time(person, kind):
 def assignment_of(person, pk):
     """One task of a person, or None; 1 query."""
     return Assignment.objects.owned_by(person).filter(pk=pk).first()
-
-
-def first_steps_context(situation, problem):
-    """What the foot of the desk shows of the first steps: a way back, on the scene that they are walked on; 1 query."""
-    on = FirstSteps.objects.filter(owner_id=situation.scene.owner_id, scene_id=situation.scene.pk, left=False)
-    return {"is_on": on.exists()}

@@ -15,5 +15,4 @@ urlpatterns = [
     path("practice/tasks/<int:pk>/take-back", views.take_back, name="practice-take-back"),
     path("practice/patterns", views.patterns, name="practice-patterns"),
     path("practice/first", views.first_steps, name="first-steps"),
-    path("practice/first/leave", views.leave_first_steps, name="first-steps-leave"),
 ]

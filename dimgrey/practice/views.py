@@ -22,13 +22,13 @@ from dimgrey.people.owned import of_mine
 from dimgrey.pictures.store import PictureGone
 from dimgrey.practice import actions, firststeps, outcome, weeks
 from dimgrey.practice import composition as simplified
-from dimgrey.practice.forms import AnswersForm, BackForm, GiveForm, SceneForm
+from dimgrey.practice.forms import AnswersForm, GiveForm, SceneForm, StepsForm
 from dimgrey.practice.material import material_of
 from dimgrey.practice.models import Assignment
 from dimgrey.practice.queries import assignment_of, due_of, errors_over_time, history_of
 from dimgrey.results.learning import evidence_of
 from dimgrey.results.queries import result_of, results_to_pick
-from dimgrey.scenes.queries import pictured_scenes, scene_of
+from dimgrey.scenes.queries import pictured_scenes, scene_of, scenes_of
 from dimgrey.web import service_workers
 from dimgrey.web.answers import refused
 
@@ -272,19 +272,13 @@ def patterns(request):
     return render(request, "practice/patterns.html", context)
 
 
-@require_safe
-def first_steps(request):
-    """The path of a first visit, and the step that comes next."""
-    path = firststeps.path_of(request.user)
-    steps = firststeps.steps_of(path.scene) if path else []
-    following = next((step for step in steps if not step.is_done), None)
-    return render(request, "practice/first.html", {"path": path, "steps": steps, "next": following, "page": "practice"})
-
-
 @require_POST
-def leave_first_steps(request):
-    """Go off the path, or back on it."""
-    form = BackForm(request.POST)
-    typed = form.typed if form.is_valid() else None
-    firststeps.set_left(request.user, not (typed and typed.back))
-    return redirect("home" if typed and typed.from_home else "first-steps")
+def first_steps(request):
+    """Show the first steps again, on a scene or on the newest one; or no more of them."""
+    form = StepsForm(request.POST, scenes_of(request.user))
+    scene = form.scene_asked() if form.is_valid() else None
+    if form.is_valid() and form.typed.act == "leave":
+        firststeps.leave(request.user)
+    else:
+        scene = firststeps.take_up(request.user, scene)
+    return redirect("desk", scene.pk) if scene else redirect("home")

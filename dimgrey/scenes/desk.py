@@ -14,7 +14,7 @@ from dimgrey.core.planning.separation import candidate_chains
 from dimgrey.pictures.addresses import addresses_squeezed, addresses_through, key_of
 from dimgrey.scenes.dragging import graduated_edge, live_of
 from dimgrey.scenes.histogram import hill_path
-from dimgrey.scenes.pages import foot_of
+from dimgrey.scenes.pages import beside, foot_of, helps
 from dimgrey.scenes.queries import can_undo, newest_child
 from dimgrey.scenes.rail import SHORT, empty_rail, place_percent, rail_of
 from dimgrey.scenes.sheet.bracket import bracket_lines
@@ -147,6 +147,14 @@ class Desk:
             for k, frame in enumerate(frames)
             for low, high in [frame.zones]
         )
+
+    @property
+    def beside(self):
+        return beside(self.situation)
+
+    @property
+    def helps(self):
+        return helps()
 
     @property
     def foot(self):

@@ -1,7 +1,7 @@
 """What rooms above bring to the desk: pages that acts can be done from, and forms at the foot of the sheet."""
 
 _PAGES = {}
-_FOOT = []
+_FOOT, _HELPS, _BESIDE = [], [], []
 
 
 def add_page(name, address, render):
@@ -20,6 +20,27 @@ def page_named(name):
 def add_to_foot(template, context):
     """A fragment at the foot of the sheet. context: (situation, problem) -> what the template shows."""
     _FOOT.append((template, context))
+
+
+def add_to_helps(template):
+    """A fragment among the keys and other help of the desk; it is given the scene."""
+    _HELPS.append(template)
+
+
+def add_beside(template, context):
+    """A fragment that lies over the desk and comes anew with every act. context: situation -> what the template shows, None for nothing."""
+    _BESIDE.append((template, context))
+
+
+def beside(situation):
+    """(template, what it shows) of each fragment over the desk that has something to show."""
+    told = ((template, context(situation)) for template, context in _BESIDE)
+    return tuple((template, shown) for template, shown in told if shown is not None)
+
+
+def helps():
+    """Templates of what is brought to the help of the desk."""
+    return tuple(_HELPS)
 
 
 def foot_of(situation, problem=None):

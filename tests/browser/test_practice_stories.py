@@ -2,7 +2,6 @@
 
 from dimgrey.book.glossary import TERMS
 from dimgrey.book.views import TITLES
-from dimgrey.frames.models import Frame
 from dimgrey.practice.models import Answer, Assignment, Card
 from dimgrey.scenes.models import Scene
 from tests import hand
@@ -167,33 +166,65 @@ class AWeek(Story):
 
 
 class Newcomer(Story):
-    def test_the_path_leads_to_a_logged_frame(self):
+    """The notes lead from a picture to a filter by what they say, and move nothing."""
+
+    def boxes(self):
+        return self.do(
+            lambda page: page.evaluate(
+                "['#frame', '#rail', '#sheet', '#foot'].map((s) => JSON.stringify(document.querySelector(s).getBoundingClientRect()))"
+            )
+        )
+
+    def inside(self):
+        """Whether the note lies within the window."""
+        return self.do(
+            lambda page: page.evaluate(
+                "(() => { const b = document.querySelector('.beside-note').getBoundingClientRect();"
+                "return b.left >= 0 && b.top >= 0 && b.right <= innerWidth && b.bottom <= innerHeight; })()"
+            )
+        )
+
+    def test_three_notes_lead_to_an_exposure_and_a_filter(self):
+        for size in (DESK, PHONE):
+            with self.subTest(size=size):
+                Scene.objects.all().delete()
+                written = document(title="Clay pit", medium={"kind": "digital file", "iso": 100})
+                scene = scene_with_picture(self.person, written, yard_light(), "yard", 15.0)
+                self.open(f"/scenes/{scene.pk}/", size)
+                self.wait(".beside-note", "Touch a dark place")
+                self.assertTrue(self.inside())
+                before = self.boxes()
+                self.do(lambda page: page.evaluate("document.querySelector('.beside-note').style.display = 'none'"))
+                self.assertEqual(self.boxes(), before, "the note takes no room")
+                self.do(lambda page: page.reload())
+                self.wait(".beside-note", "Touch a dark place")
+                self.assert_accessible("the first note")
+                at = self.point(0.62, 0.66)
+                if size == DESK:
+                    self.do(lambda page, at=at: page.mouse.click(*at))
+                else:
+                    self.do(lambda page, at=at: page.touchscreen.tap(*at))
+                    self.click("#pin-here")
+                self.wait(".beside-note", "Say its grey")
+                self.assertTrue(self.inside())
+                self.click("#strip-greys [data-print='3']")
+                self.wait(".beside-note", "Choose the glass")
+                self.assertTrue(self.inside())
+                self.do(lambda page: page.keyboard.press("Escape"))
+                self.click("#edit-filter > summary")
+                self.do(lambda page: page.locator("#edit-filter select[name=filter]").wait_for())
+                self.do(lambda page: page.select_option("#edit-filter select[name=filter]", "orange"))
+                self.until("!document.querySelector('.beside-note')")
+                self.assertEqual(Scene.objects.get().document.filters[0].name, "orange")
+        self.assert_silent()
+
+    def test_they_are_put_away_and_come_back_from_the_keys(self):
         written = document(title="Clay pit", medium={"kind": "digital file", "iso": 100})
-        scene_with_picture(self.person, written, yard_light(), "yard", 15.0)
-        self.open("/", DESK)
-        self.assert_accessible("home with its offer")
-        self.click(".offer a")
-        self.assert_accessible("first steps")
-        self.click("text=At the desk")
-        for x, y in ((0.3, 0.5), (0.62, 0.66)):
-            at = self.point(x, y)
-            self.do(lambda page, at=at: page.mouse.click(*at))
-            self.do(lambda page: page.wait_for_load_state("networkidle"))
-        self.until_kept(lambda: len(Scene.objects.get().document.tones), 2)
-        self.click("text=First steps")
-        self.wait("[aria-current=step]", "Place one of them")
-        self.click("text=At the desk")
-        self.do(lambda page: page.focus("#flag-A"))
-        self.do(lambda page: page.keyboard.press("ArrowRight"))
-        self.until_kept(lambda: Scene.objects.get().document.placing.tone is not None, True)
-        self.go("/practice/first")
-        self.wait("[aria-current=step]", "Choose your means")
-        self.click("text=At the desk")
-        self.click("#log-more > summary")
-        self.click("text=Log it")
-        self.until_kept(Frame.objects.count, 1)
-        self.go("/practice/first")
-        self.wait(".first-steps li:last-child", "done")
-        self.open("/practice/first", PHONE)
-        self.assert_fits()
+        scene = scene_with_picture(self.person, written, yard_light(), "yard", 15.0)
+        self.open(f"/scenes/{scene.pk}/", DESK)
+        self.click(".beside-note button")
+        self.until("!document.querySelector('.beside-note')")
+        self.click("#keys-button")
+        self.click("text=First steps again")
+        self.wait(".beside-note", "Touch a dark place")
         self.assert_silent()

@@ -12,16 +12,19 @@ from dimgrey.core.practice.answer import GivenAnswer
 from dimgrey.core.practice.drills import KINDS
 from dimgrey.core.results.corrections import Evidence
 from dimgrey.core.shapes.plain import checked_part
-from dimgrey.frames.actions import log_frame
 from dimgrey.outings.models import Outing
 from dimgrey.pictures import store
 from dimgrey.practice import weeks
 from dimgrey.practice.actions import keep_answers
+from dimgrey.practice.firststeps import note_of
 from dimgrey.practice.models import Answer, Assignment, Card
 from dimgrey.results.models import Result
+from dimgrey.scenes import lifecycle
 from dimgrey.scenes.models import Scene
+from dimgrey.scenes.situation import Situation
 from tests import hand
-from tests.helpers import PageTest, scene_with_light
+from tests.documents import document
+from tests.helpers import PageTest, band, scene_with_light
 from tests.results.test_results import ResultTest, file_of
 
 
@@ -306,64 +309,48 @@ class Patterns(ResultTest):
         self.assertContains(self.client.get("/practice/patterns"), "No picture yet")
 
 
-class FirstSteps(ResultTest):
-    def steps(self):
-        page = self.client.get("/practice/first")
-        return [step.is_done for step in page.context["steps"]], page.context["next"]
+class FirstSteps(PageTest):
+    """Three notes on the desk, on the first scene that somebody plans."""
 
-    def test_without_a_scene_it_says_what_to_do(self):
-        self.client.force_login(self.other())
-        with self.settings(DIMGREY_LOCAL=False):
-            self.assertContains(self.client.get("/practice/first"), "There is no scene yet")
-            self.client.post("/practice/first/leave")
+    def note(self, scene):
+        """Number of the note that a scene's desk shows, 0 for none."""
+        shown = note_of(Situation(Scene.objects.get(pk=scene.pk)))
+        page = self.client.get(f"/scenes/{scene.pk}/").content.decode()
+        self.assertEqual(shown.words in page if shown else False, 'class="beside-note"' in page)
+        return shown.number if shown else 0
 
-    def test_the_path_knows_what_is_done_and_ends_with_a_logged_frame(self):
-        bare = scene_with_light(self.person, title="Unplanned", absolute=False, middle_ev100=None)
-        self.assertContains(self.client.get("/practice/first"), "Unplanned")
-        done, following = self.steps()
-        self.assertEqual((done, following.title), ([False] * 5, "Pin a tone that matters"))
-        self.assertContains(self.client.get(f"/scenes/{bare.pk}/"), "First steps")
-        for at in (0.3, 0.7):
-            bare = hand.pin_tone(bare, None, at, 0.5)
-        bare = hand.type_reading(bare, None, "A", {"ev100": 11.0})
-        bare = hand.place_tone(bare, None, "A", 4.0)
-        done, following = self.steps()
-        self.assertEqual((done[:3], following.title), ([True] * 3, "Choose your means"))
-        log_frame(self.person, bare, uuid.uuid4())
-        self.assertTrue(self.steps()[0][4])
+    def test_each_is_gone_when_it_is_done(self):
+        scene = scene_with_light(self.person, title="First")
+        self.assertEqual(self.note(scene), 1)
+        scene = hand.pin_tone(scene, None, band(3), 0.5)
+        self.assertEqual(self.note(scene), 2)
+        scene = hand.place_tone(scene, None, "A", 3)
+        self.assertEqual(self.note(scene), 3)
+        scene = hand.do(scene, None, "filter", filter="orange")
+        self.assertEqual(self.note(scene), 0)
+        self.assertEqual(
+            self.note(scene_with_light(self.person, title="Second")), 0, "who has placed one knows the way"
+        )
 
-    def test_home_offers_it_until_it_is_left_or_walked(self):
-        self.assertNotContains(self.client.get("/"), "First steps", msg_prefix="who has logged a frame knows the way")
-        self.frame.delete()
-        self.assertContains(self.client.get("/"), "New here?")
-        self.client.get("/practice/first")
-        self.assertContains(self.client.get("/"), "First steps: 4 of 5")
-        answer = self.client.post("/practice/first/leave", {"from_home": "yes"}, follow=True)
-        self.assertEqual(answer.request["PATH_INFO"], "/")
-        self.assertNotContains(answer, "First steps")
-        self.client.post("/practice/first/leave", {"back": "yes"})
-        self.assertContains(self.client.get("/"), "First steps: 4 of 5")
+    def test_none_where_the_picture_asks_first_or_there_is_none(self):
+        unscaled = scene_with_light(self.person, title="Unscaled", absolute=False, middle_ev100=None)
+        self.assertEqual(self.note(unscaled), 0)
+        self.assertEqual(self.note(lifecycle.create_scene(self.person, document(title="Bare"))), 0)
 
-    def test_somebody_without_any_scene_is_asked_for_a_picture_first(self):
-        self.frame.delete()
-        Scene.objects.all().delete()
-        self.assertNotContains(self.client.get("/"), "New here?")
-        self.assertContains(self.client.get("/"), "Drop a picture")
-        # From another page it can be left all the same.
-        self.client.post("/practice/first/leave", {"from_home": "yes"})
-        self.assertNotContains(self.client.get("/"), "New here?")
+    def test_they_are_put_away_and_asked_back(self):
+        scene = scene_with_light(self.person, title="First")
+        said = {"scene": scene.pk}
+        self.assertRedirects(self.client.post("/practice/first", {**said, "act": "leave"}), f"/scenes/{scene.pk}/")
+        self.assertEqual(self.note(scene), 0)
+        other = scene_with_light(self.person, title="Second")
+        self.assertEqual(self.note(other), 0)
+        self.assertRedirects(self.client.post("/practice/first", {"act": "back"}), f"/scenes/{other.pk}/")
+        self.assertEqual((self.note(other), self.note(scene)), (1, 0))
+        self.client.post("/practice/first", {**said, "act": "back"})
+        self.assertEqual((self.note(other), self.note(scene)), (0, 1))
 
-    def test_it_can_be_left_and_taken_up_again(self):
-        scene = scene_with_light(self.person, title="Unplanned")
-        self.client.get("/practice/first")
-        self.client.post("/practice/first/leave")
-        self.assertContains(self.client.get("/practice/first"), "Take it up again")
-        self.assertNotContains(self.client.get(f"/scenes/{scene.pk}/"), "First steps")
-        self.client.post("/practice/first/leave", {"back": "yes"})
-        self.assertContains(self.client.get("/practice/first"), "At the desk")
-
-    def test_a_scene_that_went_away_is_replaced(self):
-        scene = scene_with_light(self.person, title="Unplanned")
-        self.client.get("/practice/first")
-        scene.delete()
-        self.assertContains(self.client.get("/practice/first"), "Yard")
+    def test_without_a_picture_home_says_what_to_do(self):
+        self.assertRedirects(self.client.post("/practice/first", {"act": "back"}), "/")
+        theirs = scene_with_light(self.other(), title="Theirs")
+        self.assertRedirects(self.client.post("/practice/first", {"act": "back", "scene": theirs.pk}), "/")
+        self.assertEqual(self.client.post("/practice/first", {"act": "eat", "scene": "x"}).status_code, 302)

@@ -23,7 +23,7 @@ def _line(situation):
         "range": range_line(situation.plan),
         "why_range": explain.why_range(situation.plan) if situation.plan else "",
         "usual_names": USUAL_NAMES,
-        "guesses": any(tone.guessed for tone in situation.document.tones),
+        "guesses": any(row.guess for row in situation.tone_rows),
     }
 
 

@@ -21,7 +21,7 @@ from dimgrey.kit.actions import correct_item, keep_item
 from dimgrey.kit.models import Item, ItemRevision
 from dimgrey.pictures.models import Picture
 from dimgrey.practice.actions import keep_answers
-from dimgrey.practice.firststeps import set_left
+from dimgrey.practice.firststeps import leave, take_up
 from dimgrey.practice.models import Answer, Assignment, Card, FirstSteps
 from dimgrey.practice.outcome import give
 from dimgrey.practice.weeks import begin_month
@@ -102,7 +102,8 @@ class WithEverything(ResultTest):
         )  # fmt: skip
         begin_month(self.person, timezone.localdate())
         give(Assignment.objects.get(key="window"), first)
-        set_left(self.person, True)
+        take_up(self.person)
+        leave(self.person)
         meter = keep_item(self.person, "meter", "Old meter", {})
         correct_item(meter, {"calibration_stops": 0.3}, "+⅓ from 12 frames", "exposure")
         add_scenes(make_study(self.person, "Lime wall", heading_deg=20.0), [self.scene])

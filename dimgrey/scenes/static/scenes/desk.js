@@ -2,6 +2,7 @@
 import { first } from "../pictures/painter.js";
 import { signInAgain } from "../site/signin.js";
 import { stamped } from "./stamped.js";
+import { beside } from "./beside.js";
 import { halfTyped, sameForm } from "./halftyped.js";
 import { stage } from "./stage.js";
 import { strip } from "./strip.js";
@@ -209,7 +210,7 @@ function keepOpen() {
     for (const id of open) document.getElementById(id)?.setAttribute("open", "");
     // measured anew, after the exposure is back
     if (open.has("edit-seeing")) loadEditor(document.getElementById("edit-seeing"));
-    document.querySelectorAll("#sheet form[data-token]").forEach(addToken);
+    document.querySelectorAll("form[data-token]").forEach(addToken);
     refreshFoot();
     if (place) returnTo(place);
     typed.giveBack(document.getElementById("sheet"));
@@ -295,6 +296,7 @@ document.addEventListener("alpine:init", () => {
       rail(desk);
       glass(desk);
       lasso(desk, openTone);
+      beside();
       keys();
       reopen();
       printing();
