@@ -1,12 +1,15 @@
 """The field card as a PDF of one page."""
 
 import io
+import re
 
 from dimgrey.paper import letters
 
 LONG_TITLE = 34
 """Letters from which on a title is set smaller."""
 SIZES = {"a6": (297.64, 419.53), "a5": (419.53, 595.28)}
+RAMP_HIGH, HILL_HIGH = 10, 16
+"""Of the tone ramp and what stands over it, in points of an A6 card."""
 PAGES = {**SIZES, "a4": (595.28, 841.89)}
 """Sizes of cards, and of any sheet."""
 
@@ -98,7 +101,7 @@ def _page(sheet, card):
     if card.intent or card.line.wanted:
         sheet.rule()
     _exposure(sheet, card)
-    _rail(sheet, card.rail)
+    _rail(sheet, card.rail, card.desk.hill)
     _tones(sheet, card.tones)
     _cautions(sheet, card.cautions)
     if sheet.left_out:
@@ -118,7 +121,8 @@ def _exposure(sheet, card):
     sheet.wrapped(line + ".", 7.5, lines=2)
     if e.corrected:
         sheet.text(f"Give {e.corrected} (reciprocity).", 8.5, 600)
-    sheet.wrapped(f"{card.school.name}: {card.placed}. Filter: {card.filter}. {card.range}", 7.5, lines=3)
+    spans = f" Range {card.range}." if card.range else ""
+    sheet.wrapped(f"{card.school.name}: {card.placed}. Filter: {card.filter}.{spans}", 7.5, lines=3)
     sheet.wrapped(f"{card.means}.", 7.5, lines=2)
     if card.bracket:
         frames = ", ".join(f"{frame.shutter} ({frame.offset})" for frame in card.bracket)
@@ -130,26 +134,78 @@ def _exposure(sheet, card):
     sheet.rule()
 
 
-def _rail(sheet, rail):
-    sheet.y -= 20 * sheet.unit
-    width = sheet.width - 2 * sheet.margin
-    height = 13 * sheet.unit
+def _rail(sheet, rail, hill):
+    """The ramp as the desk has it: the picture's tones over it, limits, rings where tones print, their falls, letters below."""
+    left, width, unit = sheet.margin, sheet.width - 2 * sheet.margin, sheet.unit
+    place = lambda percent: left + float(percent[:-1]) / 100 * width
+    sheet.y -= (RAMP_HIGH + HILL_HIGH) * unit
+    _hill(sheet, rail, hill, place)
+    _in_greys(sheet, rail, place, _box(sheet, left, sheet.y, width, RAMP_HIGH * unit))
+    canvas = sheet.canvas
+    canvas.setFillColor("#000000")
+    canvas.setStrokeColor("#000000")
+    low, high = map(place, rail.dependable)
+    canvas.setLineWidth(1.4 * unit)
+    canvas.line(low, sheet.y - 1.2 * unit, high, sheet.y - 1.2 * unit)
     for band in rail.bands:
-        x = sheet.margin + float(band.x[:-1]) / 100 * width
-        sheet.canvas.setFillColor(band.grey)
-        sheet.canvas.setStrokeColor("#000000")
-        sheet.canvas.rect(x, sheet.y, width / 11, height, fill=1, stroke=1)
-        sheet.canvas.setFillColor(band.ink)
-        sheet.centred(band.label, 6.5, 600, x + width / 22, sheet.y + 4 * sheet.unit)
-    sheet.canvas.setFillColor("#000000")
-    low, high = (sheet.margin + float(p[:-1]) / 100 * width for p in rail.dependable)
-    sheet.canvas.setLineWidth(1.4 * sheet.unit)
-    sheet.canvas.line(low, sheet.y + height + 3 * sheet.unit, high, sheet.y + height + 3 * sheet.unit)
+        sheet.centred(band.label, 6.5, 600, place(band.centre), sheet.y - 9 * unit)
     for flag in rail.flags:
-        x = sheet.margin + float(flag.x[:-1]) / 100 * width
-        sheet.centred(flag.mark, 7, 800 if flag.placed else 400, x, sheet.y - (8 + 7.5 * flag.compact_row) * sheet.unit)
-    sheet.y -= (7.5 * rail.compact_rows + 3) * sheet.unit
+        _ring(sheet, place(flag.x), flag.placed)
+        if flag.fall_x:
+            _fall(sheet, place(flag.fall_x))
+        down = (17 + 7.5 * flag.compact_row) * unit
+        sheet.centred(flag.mark, 7, 800 if flag.placed else 400, place(flag.x), sheet.y - down)
+    sheet.y -= (7.5 * rail.compact_rows + 13) * unit
     sheet.rule(gap=3)
+
+
+def _box(sheet, x, y, width, height):
+    path = sheet.canvas.beginPath()
+    path.rect(x, y, width, height)
+    return path
+
+
+def _in_greys(sheet, rail, place, path):
+    """Fill a path with the greys of a print, where they stand on the ramp."""
+    places, greys = zip(*rail.base.ramp, strict=True)
+    ends = place(places[0]), place(places[-1])
+    share = [(place(each) - ends[0]) / (ends[1] - ends[0]) for each in places]
+    sheet.canvas.saveState()
+    sheet.canvas.clipPath(path, stroke=0)
+    sheet.canvas.linearGradient(ends[0], 0, ends[1], 0, greys, share)
+    sheet.canvas.restoreState()
+
+
+def _hill(sheet, rail, hill, place):
+    """The picture's own tones. hill: the desk's path, 1100 wide and 100 high, "" for none."""
+    points = [tuple(map(float, pair.split())) for pair in re.findall(r"[-.0-9]+ [-.0-9]+", hill.replace(",", " "))]
+    if not points:
+        return
+    path, foot = sheet.canvas.beginPath(), sheet.y + RAMP_HIGH * sheet.unit
+    for k, (x, y) in enumerate(points):
+        (path.lineTo if k else path.moveTo)(place(f"{x / 11}%"), foot + (100 - y) / 100 * HILL_HIGH * sheet.unit)
+    path.close()
+    _in_greys(sheet, rail, place, path)
+
+
+def _ring(sheet, x, placed):
+    canvas, y = sheet.canvas, sheet.y + RAMP_HIGH / 2 * sheet.unit
+    for colour, line in (("#ffffff", 2.6), ("#000000", 1.0)):
+        canvas.setStrokeColor(colour)
+        canvas.setLineWidth(line * sheet.unit)
+        canvas.setFillColor("#000000" if placed else "#ffffff")
+        canvas.circle(x, y, 2.8 * sheet.unit, stroke=1, fill=colour == "#000000")
+    canvas.setFillColor("#000000")
+
+
+def _fall(sheet, x):
+    """The mark of a fall: a point from above."""
+    path, top, half = sheet.canvas.beginPath(), sheet.y + (RAMP_HIGH + 3.5) * sheet.unit, 2.6 * sheet.unit
+    path.moveTo(x - half, top)
+    path.lineTo(x + half, top)
+    path.lineTo(x, top - 4.5 * sheet.unit)
+    path.close()
+    sheet.canvas.drawPath(path, stroke=0, fill=1)
 
 
 def _tones(sheet, tones):
@@ -159,10 +215,12 @@ def _tones(sheet, tones):
             continue
         weight = 800 if tone.placed else 400
         sheet.text(tone.mark, 8, 800)
-        sheet.text(sheet.fitting(tone.name, 8, weight, 112), 8, weight, x=16, advance=False)
-        sheet.text(tone.ev, 8, weight, x=152, right=True, advance=False)
-        sheet.text(tone.printed, 8, weight, x=187, right=True, advance=False)
-        sheet.text(tone.texture, 7, 400, x=192, advance=False)
+        sheet.text(sheet.fitting(tone.name, 8, weight, 100), 8, weight, x=16, advance=False)
+        sheet.text(tone.ev, 8, weight, x=140, right=True, advance=False)
+        sheet.text(tone.printed, 8, weight, x=172, right=True, advance=False)
+        if tone.fall:
+            sheet.text(f"falls {tone.fall}", 7, weight, x=219, right=True, advance=False)
+        sheet.text("placed" if tone.placed else tone.texture, 7, 400, x=225, advance=False)
     sheet.rule()
 
 
