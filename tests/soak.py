@@ -134,12 +134,12 @@ class Visitor:
             raise
         return answer.status, data, time.monotonic() - began
 
-    def send(self, path, data, name, **fields):
+    def send(self, path, data, name, field="picture", **fields):
         """(status, where it leads, seconds from the last byte to the answer) of a file that is sent with some fields; a line of its own."""
         mark = "----soak"
-        field = lambda key, value: f'--{mark}\r\nContent-Disposition: form-data; name="{key}"\r\n\r\n{value}\r\n'
-        head = "".join(field(*each) for each in {**fields, "csrfmiddlewaretoken": self.token}.items())
-        head += f'--{mark}\r\nContent-Disposition: form-data; name="picture"; filename="{name}"\r\nContent-Type: image/any\r\n\r\n'
+        part = lambda key, value: f'--{mark}\r\nContent-Disposition: form-data; name="{key}"\r\n\r\n{value}\r\n'
+        head = "".join(part(*each) for each in {**fields, "csrfmiddlewaretoken": self.token}.items())
+        head += f'--{mark}\r\nContent-Disposition: form-data; name="{field}"; filename="{name}"\r\nContent-Type: image/any\r\n\r\n'
         line = http.client.HTTPConnection("127.0.0.1", int(self.port), timeout=300)
         line.request("POST", path, head.encode() + data + f"\r\n--{mark}--\r\n".encode(), {
             "Host": HOST, "X-Forwarded-Proto": "https", "Content-Type": f"multipart/form-data; boundary={mark}",

@@ -9,6 +9,7 @@ import signal
 import tempfile
 import threading
 import time
+import zipfile
 from pathlib import Path
 
 import numpy as np
@@ -29,7 +30,8 @@ print(json.dumps({
     "waiting": Arrival.objects.filter(state="waiting").count(),
     "refused": list(Arrival.objects.filter(state="refused").values_list("sentence", flat=True)),
     "titles": [revision.kept.get("title") for revision in Revision.objects.all()],
-    "scenes": [(s.title, s.picture.original_name if s.picture else None, s.revisions.count()) for s in Scene.objects.select_related("picture")],
+    "scenes": [(s.owner.username, s.title, s.picture.original_name if s.picture else None, s.revisions.count())
+               for s in Scene.objects.select_related("picture", "owner")],
     "pictures": Picture.objects.count(),
     "folders": len(list(pictures_path().iterdir())),
 }))
@@ -118,7 +120,7 @@ def imports(count=8):
     server.kill(signal.SIGTERM)
     shutil.rmtree(folder)
     of = lambda times, share: sorted(times)[min(int(len(times) * share), len(times) - 1)]
-    kept = sum(name == "large.jpg" for _, name, _ in found["scenes"])
+    kept = sum(name == "large.jpg" for _, _, name, _ in found["scenes"])
     print(
         f"all sent after {sent:.1f} s, answered {of([a[2] for a in answers], 0.5) * 1000:.0f} ms (longest {max(a[2] for a in answers) * 1000:.0f}) after the last byte"
     )
@@ -132,6 +134,8 @@ def imports(count=8):
     return 0 if kept == count and of(pages, 0.95) < MOST_PAGE_S and of(health, 0.95) < MOST_HEALTH_S else 1
 
 
+ARCHIVE_EVERY = 10
+"""Rounds in which an archive goes from one person to another."""
 WHOM = (("process", "reader"), ("reader",), ("reader",), ("process",))
 """Who is killed: both, or one of them, the reader most often."""
 
@@ -141,8 +145,8 @@ def kills(times=200, seed=1):
     folder, chance = Path(tempfile.mkdtemp(prefix="dimgrey-soak-")), random.Random(int(seed))
     server = Server(folder / "data")
     server.run("script/serve", "prepare")
-    told = json.loads(server.run(".venv/bin/python", "-c", FILL, "2", "1").splitlines()[-1])
-    scene, acts, sent = told[0]["scenes"][0], [], []
+    told = json.loads(server.run(".venv/bin/python", "-c", FILL, "3", "1").splitlines()[-1])
+    scene, acts, sent, moved = told[0]["scenes"][0], [], [], set()
     data = picturefiles.jpeg(900, 600)
     server.start()
 
@@ -167,9 +171,26 @@ def kills(times=200, seed=1):
                 return
             time.sleep(0.4)
 
-    for _ in range(int(times)):
+    def moving(until):
+        """What one person sent goes over to another as an archive."""
+        try:
+            plain = {"Accept-Encoding": "identity"}
+            archive = Visitor(server.port, told[1]["session"]).ask("GET", "/account/archive.zip", **plain)[1]
+            with zipfile.ZipFile(io.BytesIO(archive)) as opened:
+                held = [json.loads(opened.read(name)) for name in opened.namelist() if name.endswith("history.json")]
+            other = Visitor(server.port, told[2]["session"])
+            took = other.send("/account/archive/take", archive, "all.zip", "file", parts="scenes")
+            if took[:2] == (302, "/account/archive"):
+                moved.update(row["title"] for row in held if row["picture"])
+        except (http.client.HTTPException, OSError, zipfile.BadZipFile):
+            return
+
+    for round in range(int(times)):
         lasts = chance.uniform(0.2, 1.2)
-        hands = [threading.Thread(target=each, args=(time.monotonic() + lasts + 0.3,)) for each in (typing, sending)]
+        hands = [
+            threading.Thread(target=each, args=(time.monotonic() + lasts + 0.3,))
+            for each in (typing, sending, *((moving,) if round % ARCHIVE_EVERY == 0 else ()))
+        ]
         for hand in hands:
             hand.start()
         time.sleep(lasts)
@@ -185,9 +206,13 @@ def kills(times=200, seed=1):
     after = how_far(server)
     shutil.rmtree(folder)
     lost_acts = [name for name in acts if name not in set(found["titles"])]
-    came = {title: (name, revisions) for title, name, revisions in found["scenes"]}
+    came = {title: (name, revisions) for who, title, name, revisions in found["scenes"] if who == "person 1"}
+    theirs = {title for who, title, name, _ in found["scenes"] if who == "person 2" and name}
+    twice = sum(who == "person 2" for who, *_ in found["scenes"]) - len(theirs)
+    lost_moved = moved - theirs
     lost = [name for name in sent if came.get(name) != (f"{name}.jpg", 1)]
     left = after["folders"] - after["pictures"]
     print(f"{times:.0f} kills (seed {seed:.0f}): {len(acts)} acts and {len(sent)} pictures confirmed, {len(lost_acts)} and {len(lost)} lost, "
+          f"{len(moved)} scenes moved by archives, {len(lost_moved)} lost, {twice} more than once, "
           f"{len(found['refused'])} refused {found['refused'][:2]}, {found['folders'] - found['pictures']} folders of nobody before the sweep, {left} after")  # fmt: skip
-    return 1 if lost_acts or lost or left or found["refused"] or not acts or not sent else 0
+    return 1 if lost_acts or lost or lost_moved or left or found["refused"] or not acts or not sent else 0
