@@ -9,7 +9,9 @@ from tests.browser.story import DESK, PHONE, Story
 DROP = "form[data-drop] input[type=file]"
 
 
-class FirstTouch(Story):
+class Touching(Story):
+    """Hands of the first touch."""
+
     def drop(self, *files):
         """Let files go on the page, as the browser hands them over."""
         sent = [{"name": name, "mimeType": "image/jpeg", "buffer": data} for name, data in files]
@@ -33,6 +35,8 @@ class FirstTouch(Story):
         self.click(f"#strip-greys [data-print='{print_}']")
         self.do(lambda page: page.locator(".big-exposure:not(.none)").wait_for())
 
+
+class FirstTouch(Touching):
     def test_three_acts_and_no_typing_lead_to_an_exposure(self):
         for size in (DESK, PHONE):
             with self.subTest(size=size):
