@@ -42,15 +42,17 @@ def how_far(server):
     return json.loads(server.run(".venv/bin/python", "-c", HOW_FAR).splitlines()[-1])
 
 
-def until_read(server, seconds=300):
-    """What a house holds once nothing waits any more."""
-    end = time.monotonic() + seconds
+def until_read(server, seconds=180):
+    """What a house holds once nothing waits any more. seconds: so long nothing may move meanwhile."""
+    least, end = None, time.monotonic() + seconds
     while time.monotonic() < end:
         found = how_far(server)
         if not found["waiting"]:
             return found
+        if least is None or found["waiting"] + found["folders"] != least:
+            least, end = found["waiting"] + found["folders"], time.monotonic() + seconds
         time.sleep(0.5)
-    raise SystemExit(f"{found['waiting']} pictures still wait.")
+    raise SystemExit(f"{found['waiting']} pictures still wait, and nothing moves.")
 
 
 def large_picture():
