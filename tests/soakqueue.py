@@ -136,7 +136,7 @@ def imports(count=8):
     return 0 if kept == count and of(pages, 0.95) < MOST_PAGE_S and of(health, 0.95) < MOST_HEALTH_S else 1
 
 
-ARCHIVE_EVERY = 10
+ARCHIVE_EVERY = 40
 """Rounds in which an archive goes from one person to another."""
 WHOM = (("process", "reader"), ("reader",), ("reader",), ("process",))
 """Who is killed: both, or one of them, the reader most often."""
