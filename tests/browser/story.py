@@ -66,6 +66,10 @@ class Story(StaticLiveServerTestCase):
         self.noise, self.clicks = [], 0
         self.context = None
 
+    def __getstate__(self):
+        """What of a story goes from one test process to another with its results: not the browser's page."""
+        return {name: value for name, value in self.__dict__.items() if name not in ("page", "context")}
+
     def with_demo(self):
         """The demo as its command loads it."""
         furnished("demo", lambda: call_command("load_demo", stdout=StringIO()))

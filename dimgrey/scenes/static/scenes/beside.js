@@ -18,9 +18,11 @@ function place() {
     beside = !inside && !isSmall && at.left > own.width + GAP,
     left = inside ? at.left + GAP : beside ? at.left - own.width - GAP : at.left,
     top = inside ? at.top + GAP : isSmall ? at.bottom + GAP / 2 : beside ? at.top : at.top - own.height - GAP,
+    foot = document.getElementById("foot").getBoundingClientRect(),
+    lowest = foot.height ? Math.min(foot.top, innerHeight) : innerHeight,
     held = (value, most) => Math.max(GAP, Math.min(value, most - GAP));
   note.style.left = `${held(left, innerWidth - own.width)}px`;
-  note.style.top = `${held(top, innerHeight - own.height)}px`;
+  note.style.top = `${held(top, lowest - own.height)}px`;
   note.style.visibility = "visible";
 }
 
