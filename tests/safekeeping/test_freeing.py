@@ -83,8 +83,8 @@ class Removed(PageTest):
         mine, theirs = scene_with_light(self.person), scene_with_light(other)
         for scene in (mine, theirs):
             lifecycle.set_removed(scene.owner, scene.pk, True)
-        self.assertContains(self.client.get("/"), "Delete all of it now")
-        self.assertRedirects(self.client.post("/removed/free"), "/")
+        self.assertContains(self.client.get("/removed/"), "Delete all of it now")
+        self.assertRedirects(self.client.post("/removed/free"), "/removed/")
         self.assertEqual(list(Scene.objects.all()), [theirs])
 
     def test_the_daily_run(self):
