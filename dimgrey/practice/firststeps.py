@@ -6,6 +6,10 @@ from dimgrey.core.document.lightscale import light_scale
 from dimgrey.practice.models import FirstSteps
 from dimgrey.scenes.models import Scene
 from dimgrey.scenes.queries import scenes_of
+from dimgrey.scenes.situation import Situation
+
+MOST_LOOKED_AT = 40
+"""Scenes among which one with a step left is looked for."""
 
 
 @dataclass(frozen=True)
@@ -50,10 +54,10 @@ def _next(situation):
 
 
 def take_up(person, scene=None):
-    """Let a person's first steps show on a scene, else on the newest with a picture that nobody planned. Returns it, or None without any."""
-    bare = (each for each in scenes_of(person).exclude(picture=None).order_by("-pk")[:40] if each.is_sound)
-    newest = list(bare) if scene is None else [scene]
-    scene = next((each for each in newest if each.document.placing.tone is None), next(iter(newest), None))
+    """Let a person's first steps show on a scene, else on the newest that has one of them left. Returns it, or None without any."""
+    newest = scenes_of(person).exclude(picture=None).order_by("-pk")[:MOST_LOOKED_AT]
+    known = (each for each in ([scene] if scene else []) + list(newest) if each.is_sound)
+    scene = next((each for each in known if _next(Situation(each))), None)
     if scene is not None:
         FirstSteps.objects.update_or_create(owner=person, defaults={"scene": scene, "left": False})
     return scene

@@ -86,6 +86,12 @@ class Removed(DoorTest):
                 self.assertEqual(Picture.objects.count(), files)
                 self.assertNotContains(self.client.get("/removed/"), f"<small>{row.WORDS}</small>")
 
+    def test_the_way_back_carries_its_token(self):
+        _, address = self.ways()[0]
+        page = self.client.post(address, follow=True).content.decode()
+        offer = page[page.index('class="just-removed"') :].partition("</form>")[0]
+        self.assertIn('name="csrfmiddlewaretoken" value="', offer)
+
     def test_nobody_else_sees_or_brings_back_what_was_removed(self):
         row, address = self.ways()[0]
         self.client.post(address)

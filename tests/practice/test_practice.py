@@ -349,6 +349,17 @@ class FirstSteps(PageTest):
         self.client.post("/practice/first", {**said, "act": "back"})
         self.assertEqual((self.note(other), self.note(scene)), (0, 1))
 
+    def test_asked_back_where_all_is_done_they_lead_to_where_something_is_left(self):
+        done = scene_with_light(self.person, title="Done")
+        hand.pin_tone(done, None, band(3), 0.5)
+        hand.place_tone(Scene.objects.get(pk=done.pk), None, "A", 3)
+        hand.do(Scene.objects.get(pk=done.pk), None, "filter", filter="orange")
+        said = {"act": "back", "scene": done.pk}
+        self.assertRedirects(self.client.post("/practice/first", said), "/")
+        other = scene_with_light(self.person, title="Left")
+        self.assertRedirects(self.client.post("/practice/first", said), f"/scenes/{other.pk}/")
+        self.assertEqual(self.note(other), 1)
+
     def test_without_a_picture_home_says_what_to_do(self):
         self.assertRedirects(self.client.post("/practice/first", {"act": "back"}), "/")
         theirs = scene_with_light(self.other(), title="Theirs")

@@ -12,7 +12,7 @@ register = template.Library()
 def just_removed(context):
     """The offer to bring back what the address names as removed; nothing for anything else."""
     request = getattr(context, "request", None)
-    form = RemovedForm(request.GET) if request else None
+    form = RemovedForm(request.GET) if getattr(request, "user", None) else None
     if form is None or not form.is_valid():
         return {}
     kind, pk = form.typed.removed.split("-")
