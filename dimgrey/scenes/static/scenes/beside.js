@@ -17,7 +17,9 @@ function place() {
     isSmall = at.height < own.height,
     beside = !inside && !isSmall && at.left > own.width + GAP,
     left = inside ? at.left + GAP : beside ? at.left - own.width - GAP : at.left,
-    top = inside ? at.top + GAP : isSmall ? at.bottom + GAP / 2 : beside ? at.top : at.top - own.height - GAP,
+    over = at.top - own.height - GAP,
+    under = at.bottom + GAP / 2,
+    top = inside ? at.top + GAP : beside ? at.top : isSmall || over < GAP ? under : over,
     foot = document.getElementById("foot").getBoundingClientRect(),
     lowest = foot.height ? Math.min(foot.top, innerHeight) : innerHeight,
     held = (value, most) => Math.max(GAP, Math.min(value, most - GAP));
