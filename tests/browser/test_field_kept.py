@@ -206,7 +206,7 @@ class FromCold(FieldStory):
         Outing.objects.filter(pk=self.outing.pk).update(date=date.today())
         hand.place_tone(Scene.objects.get(pk=self.kiln.pk), None, "A", 3)
         self.take_along()
-        self.until("document.body.dataset.ready === '1'", 30)
+        self.until("document.body?.dataset.ready === '1'", 30)
         self.cut()
         self.again()
         self.do(lambda page: page.locator("#shutter:not(:empty)").wait_for())
@@ -220,7 +220,7 @@ class FromCold(FieldStory):
 
     def test_the_rules_start_from_their_memory_and_from_the_files_where_it_is_broken(self):
         self.take_along()
-        self.until("document.body.dataset.ready === '1'", 60)
+        self.until("document.body?.dataset.ready === '1'", 60)
         self.cut()
         broken = """() => new Promise((done, refuse) => {
             const opening = indexedDB.open("dimgrey-rules", 1);
@@ -242,7 +242,7 @@ class FromCold(FieldStory):
     def test_no_setting_is_shown_that_leaves_out_what_was_done(self):
         hand.place_tone(Scene.objects.get(pk=self.kiln.pk), None, "A", 3)
         self.take_along()
-        self.until("document.body.dataset.ready === '1'", 30)
+        self.until("document.body?.dataset.ready === '1'", 30)
         self.cut()
         self.visit("Kiln")
         plain = self.text("#shutter")
@@ -259,7 +259,7 @@ class FromCold(FieldStory):
                     await keepMeta(`sheet:${location.hash.split('/')[1]}`, null); }"""))  # fmt: skip
             self.do(lambda page: page.add_init_script(f"({seen})()"))
             self.do(lambda page: page.reload(wait_until="commit"))
-            self.until("document.body.dataset.reckoned === '1'", 30)
+            self.until("document.body?.dataset.reckoned === '1'", 30)
             shown = set(self.do(lambda page: page.evaluate("window.seen")))
             self.assertEqual(shown, {through}, f"forgotten: {forget}")
         self.assert_silent(LOST)

@@ -51,11 +51,11 @@ class FieldStory(Story):
     def take_along(self):
         self.open(f"/field/?take={self.outing.pk}", PHONE)
         self.wait(".outing .taken", "Taken along")
-        self.until("document.body.dataset.serviceWorker === '1' || !isSecureContext")
+        self.until("document.body?.dataset.serviceWorker === '1' || !isSecureContext")
 
     def visit(self, title):
         self.do(lambda page: page.locator(".scene-line", has_text=title).click())
-        self.until("document.body.dataset.reckoned !== undefined", 30)
+        self.until("document.body?.dataset.reckoned !== undefined", 30)
 
     def cut(self, off=True):
         self.do(lambda page: page.context.set_offline(off))
@@ -79,7 +79,7 @@ class FieldStory(Story):
 
     def reckoned(self, count):
         """Wait until the core has done so many acts that wait."""
-        self.until(f"document.body.dataset.reckoned === '{count}'")
+        self.until(f"document.body?.dataset.reckoned === '{count}'")
 
     def read(self, *digits):
         self.do(lambda page: page.click("#read"))
@@ -160,7 +160,7 @@ class WithoutNetwork(FieldStory):
         self.assert_accessible("field page")
         # Opened anew without a network: the page, the core and the acts are all there.
         self.do(lambda page: page.reload())
-        self.until("document.body.dataset.reckoned === '3'", 30)
+        self.until("document.body?.dataset.reckoned === '3'", 30)
         self.assertEqual(self.text("#shutter"), shutter)
         self.cut(False)
         self.wait("#waiting", "all kept")
@@ -199,7 +199,7 @@ class WithoutNetwork(FieldStory):
             self.do(lambda page, k=k: page.click("#darker" if k % 3 else "#exposed"))
             if k in (breaks // 4, breaks // 2, 3 * breaks // 4):
                 self.do(lambda page: page.reload())
-                self.until("document.body.dataset.reckoned !== undefined", 30)
+                self.until("document.body?.dataset.reckoned !== undefined", 30)
         self.cut(False)
         self.do(lambda page: page.evaluate("dispatchEvent(new Event('online'))"))
         self.wait("#waiting", "all kept")
@@ -530,7 +530,7 @@ class NewScene(FieldStory):
             self.tap("#add .act")
             self.wait("#tones", name)
         self.do(lambda page: page.reload())
-        self.until("document.body.dataset.reckoned === '2'", 30)
+        self.until("document.body?.dataset.reckoned === '2'", 30)
         self.tap("#exposed")
         self.wait("#waiting", "3 waiting")
         scene = self.home()
@@ -613,7 +613,7 @@ class InSunAndDark(Story):
             set_look(self.person, mode=mode)
             self.go("/field/")
             self.do(lambda page, title=title: page.locator(".scene-line", has_text=title).click())
-            self.until("document.body.dataset.reckoned !== undefined", 30)
+            self.until("document.body?.dataset.reckoned !== undefined", 30)
             self.until("!document.getElementById('painted').hidden", 30)
             self.assertEqual(self.do(lambda page: page.get_attribute("html", "data-mode")), mode)
             self.assert_accessible(f"field page, {mode}")

@@ -61,7 +61,7 @@ class SecureAddress(Served, Story):
         self.do(lambda page: page.click("text=Pair >> nth=-1"))
         self.wait("#reach", "Ready: works without a network")
         self.assertTrue(self.do(lambda page: page.evaluate("isSecureContext")))
-        self.until("document.body.dataset.serviceWorker === '1'", 20)
+        self.until("document.body?.dataset.serviceWorker === '1'", 20)
         self.until("navigator.serviceWorker.controller !== null", 20)
         self.do(lambda page: page.context.set_offline(True))
         self.do(lambda page: page.reload())
@@ -77,7 +77,7 @@ class SecureAddress(Served, Story):
         self.wait(".outing .taken", "Taken along")
         self.do(lambda page: page.context.set_offline(True))
         self.do(lambda page: page.locator(".scene-line").first.click())
-        self.until("document.body.dataset.reckoned === '0'", 30)
+        self.until("document.body?.dataset.reckoned === '0'", 30)
         self.do(lambda page: page.click("#darker"))
         self.wait("#waiting", "1 waiting")
 
